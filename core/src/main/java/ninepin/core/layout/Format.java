@@ -1,0 +1,8 @@
+package ninepin.core.layout;
+
+/** How a file is written. One implementation for each kind of file. */
+public sealed interface Format permits Delimited {
+
+    /** The character encoding of the file's bytes. */
+    FileCharset charset();
+}

@@ -1,0 +1,163 @@
+package ninepin.core.read;
+
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.FileCharset;
+
+/** Whole numbers and exact decimals. Up to 18 digits nothing is allocated. */
+final class NumberParser extends ValueParser {
+
+    private static final int LONG_DIGITS = 18;
+    private static final int NONE = -1;
+
+    private final FileCharset charset;
+    private final boolean whole;
+    private final int precision;
+    private final int scale;
+    private final int decimalSign;
+    private final int groupingSign;
+
+    /** A parser of INTEGER. */
+    NumberParser(FileCharset charset) {
+        this.charset = charset;
+        this.whole = true;
+        this.precision = LONG_DIGITS;
+        this.scale = 0;
+        this.decimalSign = NONE;
+        this.groupingSign = NONE;
+    }
+
+    NumberParser(DataType.Decimal type, FileCharset charset) {
+        this.charset = charset;
+        this.whole = false;
+        this.precision = type.precision();
+        this.scale = type.scale();
+        this.decimalSign = type.decimalSign();
+        this.groupingSign = type.groupingSign() == null ? NONE : type.groupingSign();
+    }
+
+    @Override
+    public Problem parse(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
+        int from = skipBlanks(bytes, fieldFrom, fieldTo);
+        int to = trimEnd(bytes, from, fieldTo);
+        into.setNull();
+        if (from == to) {
+            return null;
+        }
+        int i = from;
+        boolean negative = bytes[i] == '-';
+        if (negative || bytes[i] == '+') {
+            i++;
+        }
+        int firstDigit = i;
+        long number = 0;
+        int digits = 0;
+        int fraction = NONE;
+        int sinceGroup = NONE;
+        for (; i < to; i++) {
+            int c = bytes[i];
+            int digit = c - '0';
+            if (digit >= 0 && digit <= 9) {
+                if (number != 0 || digit != 0) {
+                    digits++;
+                    if (digits <= LONG_DIGITS) {
+                        number = number * 10 + digit;
+                    }
+                }
+                if (fraction != NONE) {
+                    fraction++;
+                } else if (sinceGroup != NONE) {
+                    sinceGroup++;
+                }
+            } else if (c == decimalSign && fraction == NONE && (sinceGroup == NONE || sinceGroup == 3)) {
+                fraction = 0;
+            } else if (c == groupingSign
+                    && fraction == NONE
+                    && i > firstDigit
+                    && groupAllowed(i - firstDigit, sinceGroup)) {
+                sinceGroup = 0;
+            } else {
+                return NumberProblem.at(text(bytes, fieldFrom, fieldTo), i - fieldFrom, expected(), decimalSign);
+            }
+        }
+        if (i == firstDigit || fraction == 0 || fraction == NONE && sinceGroup != NONE && sinceGroup != 3) {
+            return NumberProblem.at(text(bytes, fieldFrom, fieldTo), i - fieldFrom, expected(), decimalSign);
+        }
+        return finish(bytes, firstDigit, to, negative, number, digits, Math.max(fraction, 0), into);
+    }
+
+    private static boolean groupAllowed(int before, int sinceGroup) {
+        return sinceGroup == NONE ? before <= 3 : sinceGroup == 3;
+    }
+
+    private Problem finish(
+            byte[] bytes, int from, int to, boolean negative, long number, int digits, int fraction, Value into) {
+        if (digits <= LONG_DIGITS) {
+            long unscaled = number;
+            int kept = fraction;
+            while (kept > scale && unscaled % 10 == 0) {
+                unscaled /= 10;
+                kept--;
+            }
+            if (kept > scale) {
+                return tooFine(fraction);
+            }
+            if (digits - fraction > precision - scale) {
+                return tooLarge(digits - fraction);
+            }
+            into.set(Value.Kind.NUMBER, negative ? -unscaled : unscaled);
+            into.scale = kept;
+            return null;
+        }
+        return finishBig(bytes, from, to, negative, fraction, into);
+    }
+
+    private Problem finishBig(byte[] bytes, int from, int to, boolean negative, int fraction, Value into) {
+        StringBuilder all = new StringBuilder(negative ? "-" : "");
+        for (int i = from; i < to; i++) {
+            if (bytes[i] >= '0' && bytes[i] <= '9') {
+                all.append((char) bytes[i]);
+            }
+        }
+        if (all.length() > 2_000) {
+            return tooLarge(all.length());
+        }
+        BigDecimal value = new BigDecimal(new BigInteger(all.toString()), fraction);
+        BigDecimal plain = value.signum() == 0 ? BigDecimal.ZERO : value.stripTrailingZeros();
+        if (plain.scale() > scale) {
+            return tooFine(fraction);
+        }
+        if (plain.precision() - plain.scale() > precision - scale) {
+            return tooLarge(plain.precision() - plain.scale());
+        }
+        into.set(Value.Kind.BIG_NUMBER, 0);
+        into.big = plain.scale() < 0 ? plain.setScale(0) : plain;
+        return null;
+    }
+
+    private Problem tooFine(int found) {
+        return new Problem(
+                "NUM-03",
+                scale == 0 ? "a whole number" : "at most " + scale + " digits after the decimal sign",
+                "It has " + found + ".");
+    }
+
+    private Problem tooLarge(int found) {
+        return new Problem(
+                "NUM-02",
+                "at most " + (precision - scale) + " digits before the decimal sign",
+                "It has " + found + "; raise the precision in the layout if the value is right.");
+    }
+
+    private String expected() {
+        if (whole) {
+            return "a whole number";
+        }
+        return "a number with decimal " + (decimalSign == ',' ? "comma" : "point");
+    }
+
+    private String text(byte[] bytes, int from, int to) {
+        return new String(bytes, from, Math.min(to - from, 400), charset.charset());
+    }
+}

@@ -1,0 +1,141 @@
+package ninepin.core.read;
+
+import java.nio.charset.Charset;
+import java.util.Arrays;
+
+/**
+ * A record as it stands in the file: its place, and each field as a slice of the reader's buffer. One object is used
+ * again for every record.
+ */
+public final class RawRecord {
+
+    static final int MAX_FIELDS = 16_384;
+
+    byte[] buffer;
+    int start;
+    int length;
+    long offset;
+    long fullLength;
+    long line;
+    long number;
+    Fault fault;
+
+    int fieldCount;
+    int[] from = new int[64];
+    int[] to = new int[64];
+    byte[] marks = new byte[64];
+
+    static final byte QUOTED = 1;
+    static final byte DOUBLED = 2;
+
+    /** The bytes that hold the record, from {@link #start()} on. */
+    public byte[] buffer() {
+        return buffer;
+    }
+
+    /** Where the record starts in the buffer. */
+    public int start() {
+        return start;
+    }
+
+    /** The number of its bytes in the buffer, without its line end. */
+    public int length() {
+        return length;
+    }
+
+    /** The byte of the file where it starts, from 0. */
+    public long offset() {
+        return offset;
+    }
+
+    /** The number of its bytes in the file; more than {@link #length()} where a record was too long to keep. */
+    public long fullLength() {
+        return fullLength;
+    }
+
+    /** The line of the file where it starts, from 1. */
+    public long line() {
+        return line;
+    }
+
+    /** Its number among the records of the file, from 1; 0 for a blank row. */
+    public long number() {
+        return number;
+    }
+
+    /** What is wrong with how it is written, or null. */
+    public Fault fault() {
+        return fault;
+    }
+
+    public int fieldCount() {
+        return fieldCount;
+    }
+
+    /** Where the content of a field starts, counted from the start of the record, quotes left out. */
+    public int from(int field) {
+        return from[field];
+    }
+
+    /** The byte after the content of a field. */
+    public int to(int field) {
+        return to[field];
+    }
+
+    /** Whether a field stands in quotes. */
+    public boolean quoted(int field) {
+        return (marks[field] & QUOTED) != 0;
+    }
+
+    /** Whether a field holds doubled quotes that stand for one. */
+    public boolean doubled(int field) {
+        return (marks[field] & DOUBLED) != 0;
+    }
+
+    /** The text of the whole record. */
+    public String text(Charset charset) {
+        return new String(buffer, start, length, charset);
+    }
+
+    /** The text of a field with quotes undone. */
+    public String text(int field, Charset charset, char quote) {
+        String text = new String(buffer, start + from[field], to[field] - from[field], charset);
+        return doubled(field) ? text.replace("" + quote + quote, String.valueOf(quote)) : text;
+    }
+
+    void clear() {
+        fieldCount = 0;
+        fault = null;
+    }
+
+    /** Adds a field; false when there are more than a record may have. */
+    boolean add(int fieldFrom, int fieldTo, byte mark) {
+        if (fieldCount == from.length) {
+            if (fieldCount >= MAX_FIELDS) {
+                return false;
+            }
+            int larger = Math.min(MAX_FIELDS, fieldCount * 2);
+            from = Arrays.copyOf(from, larger);
+            to = Arrays.copyOf(to, larger);
+            marks = Arrays.copyOf(marks, larger);
+        }
+        from[fieldCount] = fieldFrom;
+        to[fieldCount] = fieldTo;
+        marks[fieldCount++] = mark;
+        return true;
+    }
+
+    boolean blank() {
+        for (int f = 0; f < fieldCount; f++) {
+            if (marks[f] != 0) {
+                return false;
+            }
+            for (int i = start + from[f]; i < start + to[f]; i++) {
+                if (buffer[i] != ' ' && buffer[i] != '\t') {
+                    return false;
+                }
+            }
+        }
+        return true;
+    }
+}

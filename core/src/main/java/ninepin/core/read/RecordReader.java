@@ -1,0 +1,27 @@
+package ninepin.core.read;
+
+import java.io.Closeable;
+import java.io.IOException;
+
+/** Reads a file record by record. Used by one thread. */
+public interface RecordReader extends Closeable {
+
+    /** What {@link #next()} came upon. */
+    enum Item {
+        /** A record; it may carry a {@link RawRecord#fault()}. */
+        RECORD,
+        /** A row with nothing in it. */
+        BLANK,
+        /** The end of the file. */
+        END
+    }
+
+    /** Goes to the next item. */
+    Item next() throws IOException;
+
+    /** The item that {@link #next()} came upon. */
+    RawRecord record();
+
+    /** The place behind the last item. */
+    Position position();
+}

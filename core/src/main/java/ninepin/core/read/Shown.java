@@ -1,0 +1,45 @@
+package ninepin.core.read;
+
+/** Raw text made fit to be shown in a message: control characters visible, long texts cut. */
+public final class Shown {
+
+    private static final int MOST = 80;
+
+    private Shown() {}
+
+    /** The text in double quotes, control characters as their Unicode pictures, 80 characters at most. */
+    public static String quoted(String text) {
+        return '"' + visible(text) + '"';
+    }
+
+    /** The text with control characters as their Unicode pictures, 80 characters at most. */
+    public static String visible(String text) {
+        StringBuilder out = new StringBuilder();
+        int shown = 0;
+        for (int i = 0; i < text.length() && shown < MOST; shown++) {
+            int c = text.codePointAt(i);
+            if (c < 0x20) {
+                out.append((char) (0x2400 + c));
+            } else if (c == 0x7f) {
+                out.append('\u2421');
+            } else if (c >= 0x80 && c < 0xa0 || c == 0xfeff || c == 0xfffd) {
+                out.append(String.format("\\u%04X", c));
+            } else {
+                out.appendCodePoint(c);
+            }
+            i += Character.charCount(c);
+            if (shown == MOST - 1 && i < text.length()) {
+                out.append('…');
+            }
+        }
+        return out.toString();
+    }
+
+    /** A byte by its character or, where it has none, by its number. */
+    static String character(byte b) {
+        if (b > 0x20 && b < 0x7f) {
+            return "\"" + (char) b + "\"";
+        }
+        return b == ' ' ? "a blank" : String.format("byte 0x%02X", b & 0xff);
+    }
+}

@@ -1,0 +1,150 @@
+package ninepin.core.read;
+
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.TemporalPattern;
+import ninepin.core.layout.TemporalPattern.Part;
+import ninepin.core.layout.TemporalPattern.Unit;
+
+/** Dates, times and timestamps written by a {@link TemporalPattern}. The calendar is the ISO (Gregorian) one. */
+final class TemporalParser extends ValueParser {
+
+    private static final long NANOS = 1_000_000_000L;
+
+    private final FileCharset charset;
+    private final TemporalPattern pattern;
+    private final Part[] parts;
+    private final Value.Kind kind;
+    private final int[] found = new int[Unit.values().length];
+
+    TemporalParser(String pattern, Value.Kind kind, FileCharset charset) {
+        this.pattern = TemporalPattern.parse(pattern);
+        this.parts = this.pattern.parts().toArray(Part[]::new);
+        this.kind = kind;
+        this.charset = charset;
+    }
+
+    @Override
+    public Problem parse(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
+        int from = skipBlanks(bytes, fieldFrom, fieldTo);
+        int to = trimEnd(bytes, from, fieldTo);
+        into.setNull();
+        if (from == to) {
+            return null;
+        }
+        int i = from;
+        for (Part part : parts) {
+            if (part.unit() == Unit.LITERAL) {
+                if (i == to || bytes[i] != part.literal()) {
+                    return misfit(bytes, fieldFrom, fieldTo, i - fieldFrom, part);
+                }
+                i++;
+                continue;
+            }
+            int number = 0;
+            int digits = 0;
+            while (digits < part.maxDigits() && i < to && bytes[i] >= '0' && bytes[i] <= '9') {
+                number = number * 10 + bytes[i++] - '0';
+                digits++;
+            }
+            if (digits < part.minDigits()) {
+                return misfit(bytes, fieldFrom, fieldTo, i - fieldFrom, part);
+            }
+            found[part.unit().ordinal()] = part.unit() == Unit.FRACTION ? toNanos(number, digits) : number;
+        }
+        if (i < to) {
+            return misfit(bytes, fieldFrom, fieldTo, i - fieldFrom, null);
+        }
+        return finish(into);
+    }
+
+    private static int toNanos(int number, int digits) {
+        int nanos = number;
+        for (int d = digits; d < 9; d++) {
+            nanos *= 10;
+        }
+        return nanos;
+    }
+
+    private Problem finish(Value into) {
+        int month = found[Unit.MONTH.ordinal()];
+        int day = found[Unit.DAY.ordinal()];
+        int hour = found[Unit.HOUR.ordinal()];
+        int minute = found[Unit.MINUTE.ordinal()];
+        int second = found[Unit.SECOND.ordinal()];
+        if (hour > 23 || minute > 59 || second > 59) {
+            return new Problem("TIM-02", "a time of day from 00:00 to 23:59:59", null);
+        }
+        long nanos = (hour * 3600L + minute * 60L + second) * NANOS + found[Unit.FRACTION.ordinal()];
+        if (kind == Value.Kind.TIME) {
+            into.set(kind, nanos);
+            return null;
+        }
+        int year = found[Unit.YEAR.ordinal()];
+        if (month < 1 || month > 12 || day < 1 || day > 31 || day > 28 && !exists(year, month, day)) {
+            return noSuchDay(month, day);
+        }
+        into.set(kind, epochDay(year, month, day));
+        into.nanos = nanos;
+        return null;
+    }
+
+    private static boolean exists(int year, int month, int day) {
+        try {
+            LocalDate.of(year, month, day);
+            return true;
+        } catch (DateTimeException e) {
+            return false;
+        }
+    }
+
+    /** Days since 1970-01-01 of a day that exists (the algorithm of {@link LocalDate#toEpochDay}). */
+    private static long epochDay(int year, int month, int day) {
+        long y = year;
+        long total = 365 * y + (y + 3) / 4 - (y + 99) / 100 + (y + 399) / 400;
+        total += (367 * month - 362) / 12 + day - 1;
+        if (month > 2) {
+            boolean leap = (year & 3) == 0 && (year % 100 != 0 || year % 400 == 0);
+            total -= leap ? 1 : 2;
+        }
+        return total - 719_528;
+    }
+
+    private Problem noSuchDay(int month, int day) {
+        String advice = null;
+        if (month > 12 && day <= 12 && day >= 1) {
+            advice = "There is no month " + month + ". Day and month may have changed places.";
+        } else if (month < 1 || month > 12) {
+            advice = "There is no month " + month + ".";
+        } else {
+            advice = "That month has no day " + day + ".";
+        }
+        return new Problem("DAT-02", "a day of the calendar, written " + pattern.text(), advice);
+    }
+
+    private Problem misfit(byte[] bytes, int from, int to, int at, Part part) {
+        String text = new String(bytes, from, Math.min(to - from, 400), charset.charset());
+        String what = kind == Value.Kind.DATE ? "a date" : kind == Value.Kind.TIME ? "a time" : "a date and time";
+        String advice;
+        if (at >= text.stripTrailing().length()) {
+            advice = part == null ? null : "It ends before the " + name(part) + ".";
+        } else if (part == null) {
+            advice = "It goes on after the pattern's end, at character " + (at + 1) + ".";
+        } else {
+            advice = "Character " + (at + 1) + " is " + Shown.quoted(text.substring(at, at + 1)) + "; here stands the "
+                    + name(part) + ".";
+        }
+        return new Problem(kind == Value.Kind.TIME ? "TIM-01" : "DAT-01", what + " written " + pattern.text(), advice);
+    }
+
+    private static String name(Part part) {
+        if (part.unit() == Unit.LITERAL) {
+            return "character " + Shown.quoted(String.valueOf(part.literal()));
+        }
+        return part.unit().name().toLowerCase() + " with "
+                + (part.minDigits() == part.maxDigits()
+                        ? part.minDigits() + " digits"
+                        : part.minDigits() + " or " + part.maxDigits() + " digits");
+    }
+}

@@ -1,0 +1,73 @@
+package ninepin.core.read;
+
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.FileCharset;
+
+/** Text: proves that the bytes are characters of the charset, counts them, and hands the slice on. */
+final class TextParser extends ValueParser {
+
+    private final int most;
+    private final FileCharset charset;
+
+    TextParser(DataType.CharacterVarying type, FileCharset charset) {
+        this.most = type.length();
+        this.charset = charset;
+    }
+
+    @Override
+    public Problem parse(byte[] bytes, int from, int to, Value into) {
+        int all = 0;
+        for (int i = from; i < to; i++) {
+            byte b = bytes[i];
+            all |= b;
+            if (b == 0) {
+                into.setNull();
+                return nul(i - from);
+            }
+        }
+        int characters = to - from;
+        if (all < 0) {
+            int bad = charset == FileCharset.UTF_8 ? Utf8.firstBad(bytes, from, to) : firstUndefined(bytes, from, to);
+            if (bad >= 0) {
+                into.setNull();
+                return wrongByte(bytes[bad], bad - from);
+            }
+            if (charset == FileCharset.UTF_8) {
+                characters = Utf8.count(bytes, from, to);
+            }
+        }
+        into.setText(bytes, from, to, characters);
+        if (characters > most) {
+            into.setNull();
+            return new Problem(
+                    "LEN-01",
+                    "at most " + most + " characters",
+                    "It has " + characters + "; raise the length in the layout.");
+        }
+        return null;
+    }
+
+    private int firstUndefined(byte[] bytes, int from, int to) {
+        if (charset == FileCharset.WINDOWS_1252) {
+            for (int i = from; i < to; i++) {
+                int b = bytes[i] & 0xff;
+                if (b == 0x81 || b == 0x8d || b == 0x8f || b == 0x90 || b == 0x9d) {
+                    return i;
+                }
+            }
+        }
+        return -1;
+    }
+
+    private Problem nul(int at) {
+        return new Problem("CHR-02", "text", "Byte " + (at + 1) + " is NUL (0x00).");
+    }
+
+    private Problem wrongByte(byte b, int at) {
+        return new Problem(
+                "CHR-01",
+                "text in " + charset.label(),
+                String.format(
+                        "Byte %d (0x%02X) is no character of it; check the charset of the layout.", at + 1, b & 0xff));
+    }
+}

@@ -1,0 +1,59 @@
+package ninepin.core.read;
+
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.FileCharset;
+
+/** Turns the bytes of a field into a value of its type. Made once for a field, used by one thread. */
+public abstract class ValueParser {
+
+    /** The parser for a type as it is written in files of a charset. */
+    public static ValueParser of(DataType type, FileCharset charset) {
+        if (type instanceof DataType.CharacterVarying t) {
+            return new TextParser(t, charset);
+        }
+        if (type instanceof DataType.IntegerNumber) {
+            return new NumberParser(charset);
+        }
+        if (type instanceof DataType.Decimal t) {
+            return new NumberParser(t, charset);
+        }
+        if (type instanceof DataType.Bool t) {
+            return new BooleanParser(t, charset);
+        }
+        if (type instanceof DataType.Date t) {
+            return new TemporalParser(t.pattern(), Value.Kind.DATE, charset);
+        }
+        if (type instanceof DataType.Time t) {
+            return new TemporalParser(t.pattern(), Value.Kind.TIME, charset);
+        }
+        return new TemporalParser(((DataType.Timestamp) type).pattern(), Value.Kind.TIMESTAMP, charset);
+    }
+
+    /**
+     * Parses a field. Blanks around numbers, dates, times and booleans are passed over, and blanks alone are NULL;
+     * text is taken as it stands.
+     *
+     * @param bytes where the field's content stands, quotes undone
+     * @param from its first byte
+     * @param to the byte after its last one
+     * @param into the value to write; NULL when there is a problem
+     * @return what keeps it from being a value of the type, or null
+     */
+    public abstract Problem parse(byte[] bytes, int from, int to, Value into);
+
+    static int skipBlanks(byte[] bytes, int from, int to) {
+        int i = from;
+        while (i < to && (bytes[i] == ' ' || bytes[i] == '\t')) {
+            i++;
+        }
+        return i;
+    }
+
+    static int trimEnd(byte[] bytes, int from, int to) {
+        int i = to;
+        while (i > from && (bytes[i - 1] == ' ' || bytes[i - 1] == '\t')) {
+            i--;
+        }
+        return i;
+    }
+}

@@ -22,7 +22,12 @@ public record Delimited(
         /** Passed over and counted, with a note for each. */
         NOTE,
         /** Set aside as a reject. */
-        REJECT
+        REJECT;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase();
+        }
     }
 
     public Delimited {

@@ -30,6 +30,11 @@ public enum FileCharset {
         return charset;
     }
 
+    @Override
+    public String toString() {
+        return label;
+    }
+
     int bytesOf(char c) {
         if (!charset.newEncoder().canEncode(c)) {
             return -1;

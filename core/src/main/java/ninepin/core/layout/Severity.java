@@ -7,5 +7,10 @@ public enum Severity {
     /** The record is set aside as wrong. */
     REJECT,
     /** The file is stopped before this record. */
-    HALT
+    HALT;
+
+    @Override
+    public String toString() {
+        return name().toLowerCase();
+    }
 }

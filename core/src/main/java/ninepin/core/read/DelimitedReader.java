@@ -19,16 +19,24 @@ public final class DelimitedReader implements RecordReader {
 
     private static final int KEPT_BYTES = 64 << 10;
     private static final int NO_QUOTE = -1;
+    private static final Fault BLANK_ROW = new Fault(
+            "ROW-03",
+            -1,
+            0,
+            0,
+            "a blank row",
+            "a record",
+            "The layout says that blank rows are rejects; it can pass over them.");
 
     private final ByteSource source;
     private final Window window;
     private final byte delimiter;
     private final int quote;
+    private final boolean rejectBlankRows;
     private final RawRecord record = new RawRecord();
 
     private long line;
     private long records;
-    private Item last = Item.BLANK;
 
     /**
      * @param source the bytes, closed with the reader
@@ -45,6 +53,7 @@ public final class DelimitedReader implements RecordReader {
         this.quote = format.quote() == null
                 ? NO_QUOTE
                 : format.charset().charset().encode("" + format.quote()).get(0);
+        this.rejectBlankRows = format.blankRows() == Delimited.BlankRows.REJECT;
         this.line = start.line();
         this.records = start.records();
     }
@@ -75,18 +84,23 @@ public final class DelimitedReader implements RecordReader {
         record.line = line;
         record.offset = window.offsetOf(window.start);
         if (window.start == window.limit && !window.more()) {
-            last = Item.END;
-            return last;
+            record.number = 0;
+            record.buffer = window.bytes;
+            record.start = window.start;
+            record.length = 0;
+            record.fullLength = 0;
+            return Item.END;
         }
         scan();
         if (record.fault == null && record.blank()) {
-            record.number = 0;
-            last = Item.BLANK;
-        } else {
-            record.number = ++records;
-            last = Item.RECORD;
+            if (!rejectBlankRows) {
+                record.number = 0;
+                return Item.BLANK;
+            }
+            record.fault = BLANK_ROW;
         }
-        return last;
+        record.number = ++records;
+        return Item.RECORD;
     }
 
     /** Scans one record. Places are counted from the start of the record, which keeps them valid when bytes move. */

@@ -1,0 +1,76 @@
+package ninepin.core.check;
+
+import ninepin.core.layout.Severity;
+
+/**
+ * What there is to say about one place in a file.
+ *
+ * @param severity how much it weighs
+ * @param code the stable code of the message, such as {@code NUM-01}
+ * @param line the line of the file, from 1; 0 when it concerns the file
+ * @param record the number of the record, from 1; 0 when it concerns no record
+ * @param field the field's name, or null
+ * @param target the target column, where a target refused the row; or null
+ * @param columnFrom the first character on the line, from 1; 0 when it concerns the whole record
+ * @param columnTo the last character on the line
+ * @param offset the byte of the file where the place starts
+ * @param length the bytes it takes
+ * @param found what was found, fit to be shown
+ * @param expected what was expected
+ * @param advice what to do, or null
+ */
+public record Finding(
+        Severity severity,
+        String code,
+        long line,
+        long record,
+        String field,
+        String target,
+        int columnFrom,
+        int columnTo,
+        long offset,
+        int length,
+        String found,
+        String expected,
+        String advice) {
+
+    /** Where, what was found, what was expected, what to do, code: the message people read. */
+    public String message() {
+        StringBuilder out = new StringBuilder(where()).append(": found ").append(found);
+        if (expected != null) {
+            out.append(", expected ").append(expected);
+        }
+        if (out.charAt(out.length() - 1) != '.') {
+            out.append('.');
+        }
+        if (advice != null) {
+            out.append(' ').append(advice);
+        }
+        return out.append(" [").append(code).append(']').toString();
+    }
+
+    /** The place in words, such as {@code line 14 · Volume (columns 23–28)}. */
+    public String where() {
+        if (line == 0) {
+            return "file";
+        }
+        StringBuilder out = new StringBuilder("line ").append(line);
+        if (field != null) {
+            out.append(" · ").append(field);
+        }
+        if (target != null) {
+            out.append(" → ").append(target);
+        }
+        if (columnFrom > 0) {
+            out.append(columnFrom == columnTo ? " (column " + columnFrom : " (columns " + columnFrom + "–" + columnTo)
+                    .append(')');
+        }
+        return out.toString();
+    }
+
+    /** The reason apart from the place: findings of one reason differ only in where and what was found. */
+    public String reason() {
+        String subject = field != null ? field + ": " : target != null ? target + ": " : "";
+        return subject + (expected == null ? found : "expected " + expected);
+    }
+}

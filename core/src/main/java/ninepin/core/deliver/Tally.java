@@ -1,0 +1,46 @@
+package ninepin.core.deliver;
+
+/**
+ * The account of a run up to a mark: every record read, and what became of it.
+ *
+ * @param read records read, blank rows not among them
+ * @param delivered records whose row is in the target: {@code added + changed + unchanged}
+ * @param added rows that are new in the target
+ * @param changed rows of the target that were changed
+ * @param unchanged rows that were in the target as they are
+ * @param rejected records refused by a check or by the target
+ * @param setAside records set aside on purpose
+ * @param blank blank rows passed over
+ * @param notes findings that were only noted
+ */
+public record Tally(
+        long read,
+        long delivered,
+        long added,
+        long changed,
+        long unchanged,
+        long rejected,
+        long setAside,
+        long blank,
+        long notes) {
+
+    public static final Tally ZERO = new Tally(0, 0, 0, 0, 0, 0, 0, 0, 0);
+
+    /** Whether every record read is accounted for, once. */
+    public boolean balances() {
+        return read == delivered + rejected + setAside && delivered == added + changed + unchanged;
+    }
+
+    public Tally plus(Tally o) {
+        return new Tally(
+                read + o.read,
+                delivered + o.delivered,
+                added + o.added,
+                changed + o.changed,
+                unchanged + o.unchanged,
+                rejected + o.rejected,
+                setAside + o.setAside,
+                blank + o.blank,
+                notes + o.notes);
+    }
+}

@@ -1,0 +1,40 @@
+package ninepin.core.deliver;
+
+import java.util.Optional;
+import ninepin.core.shape.RowBuffer;
+
+/** Where the rows of one delivery of one run go. */
+public interface Target extends AutoCloseable {
+
+    /** Makes the place for marks where there is none, and reads the mark of this run. */
+    Optional<Mark> prepare() throws TargetException;
+
+    /** The most lanes that may load at the same time without changing the outcome. */
+    int lanes();
+
+    /** A lane of its own for the calling thread. */
+    Lane lane() throws TargetException;
+
+    @Override
+    void close();
+
+    /** One connection to the target: rows loaded in it become visible with its commit. Used by one thread. */
+    interface Lane extends AutoCloseable {
+
+        /**
+         * Loads rows, those the target refuses left out.
+         *
+         * @throws TargetException when the target is busy or unusable; the lane then has to be rolled back
+         */
+        Loaded load(RowBuffer rows) throws TargetException;
+
+        /** Writes the mark and commits it together with the rows loaded since the last commit. */
+        void commit(Mark mark) throws TargetException;
+
+        /** Forgets the rows loaded since the last commit. */
+        void rollback() throws TargetException;
+
+        @Override
+        void close();
+    }
+}

@@ -1,0 +1,128 @@
+package ninepin.core.deliver.mariadb;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Optional;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Tally;
+import ninepin.core.read.Position;
+
+/** The table of marks in the target database: one row for each delivery of each run. */
+final class MarkTable {
+
+    static final String PREFIX = "ninepin_";
+
+    private static final String CREATE =
+            """
+            CREATE TABLE IF NOT EXISTS ninepin_mark (
+              run_key VARCHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'the run',
+              delivery VARCHAR(128) NOT NULL COMMENT 'the target of the delivery',
+              next_offset BIGINT NOT NULL COMMENT 'byte of the file where the next record starts',
+              next_line BIGINT NOT NULL,
+              records BIGINT NOT NULL COMMENT 'records before it',
+              rows_read BIGINT NOT NULL, rows_added BIGINT NOT NULL, rows_changed BIGINT NOT NULL,
+              rows_unchanged BIGINT NOT NULL, rows_rejected BIGINT NOT NULL, rows_set_aside BIGINT NOT NULL,
+              blank BIGINT NOT NULL, notes BIGINT NOT NULL,
+              commits BIGINT NOT NULL,
+              journal_length BIGINT NOT NULL,
+              fingerprint CHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'SHA-256 of the file',
+              complete BOOLEAN NOT NULL,
+              marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP,
+              PRIMARY KEY (run_key, delivery)
+            ) ENGINE=InnoDB COMMENT='How far runs of Ninepin have come; written with the rows they deliver'
+            """;
+
+    private final String runKey;
+    private final String delivery;
+
+    MarkTable(String runKey, String delivery) {
+        this.runKey = runKey;
+        this.delivery = delivery;
+    }
+
+    /** Makes the table. Commits by itself, so it comes before the first row. */
+    void create(Connection connection) throws SQLException {
+        try (PreparedStatement there = connection.prepareStatement(
+                        "SELECT 1 FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'ninepin_mark'");
+                ResultSet row = there.executeQuery()) {
+            if (row.next()) {
+                return;
+            }
+        }
+        try (Statement s = connection.createStatement()) {
+            s.execute(CREATE);
+        }
+    }
+
+    Optional<Mark> read(Connection connection) throws SQLException {
+        try (PreparedStatement s = connection.prepareStatement(
+                "SELECT next_offset, next_line, records, rows_read, rows_added, rows_changed, rows_unchanged, rows_rejected,"
+                        + " rows_set_aside, blank, notes, commits, journal_length, fingerprint, complete"
+                        + " FROM ninepin_mark WHERE run_key = ? AND delivery = ?")) {
+            s.setString(1, runKey);
+            s.setString(2, delivery);
+            try (ResultSet r = s.executeQuery()) {
+                return r.next() ? Optional.of(mark(r)) : Optional.empty();
+            }
+        }
+    }
+
+    private static Mark mark(ResultSet r) throws SQLException {
+        long added = r.getLong("rows_added");
+        long changed = r.getLong("rows_changed");
+        long unchanged = r.getLong("rows_unchanged");
+        Tally tally = new Tally(
+                r.getLong("rows_read"),
+                added + changed + unchanged,
+                added,
+                changed,
+                unchanged,
+                r.getLong("rows_rejected"),
+                r.getLong("rows_set_aside"),
+                r.getLong("blank"),
+                r.getLong("notes"));
+        return new Mark(
+                new Position(r.getLong("next_offset"), r.getLong("next_line"), r.getLong("records")),
+                tally,
+                r.getLong("commits"),
+                r.getLong("journal_length"),
+                r.getString("fingerprint"),
+                r.getBoolean("complete"));
+    }
+
+    /** Writes the mark inside the transaction that is under way. */
+    void write(Connection connection, Mark mark) throws SQLException {
+        try (PreparedStatement s = connection.prepareStatement(
+                "REPLACE INTO ninepin_mark (run_key, delivery, next_offset, next_line, records, rows_read, rows_added,"
+                        + " rows_changed, rows_unchanged, rows_rejected, rows_set_aside, blank, notes, commits,"
+                        + " journal_length, fingerprint, complete) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)")) {
+            Tally t = mark.tally();
+            s.setString(1, runKey);
+            s.setString(2, delivery);
+            long[] numbers = {
+                mark.position().offset(),
+                mark.position().line(),
+                mark.position().records(),
+                t.read(),
+                t.added(),
+                t.changed(),
+                t.unchanged(),
+                t.rejected(),
+                t.setAside(),
+                t.blank(),
+                t.notes(),
+                mark.commits(),
+                mark.journalLength()
+            };
+            for (int i = 0; i < numbers.length; i++) {
+                s.setLong(3 + i, numbers[i]);
+            }
+            s.setString(16, mark.fingerprint());
+            s.setBoolean(17, mark.complete());
+            s.executeUpdate();
+        }
+    }
+}

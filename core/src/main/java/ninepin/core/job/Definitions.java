@@ -1,0 +1,129 @@
+package ninepin.core.job;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.List;
+import ninepin.core.layout.Check;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Format;
+import ninepin.core.layout.Layout;
+import ninepin.core.shape.Origin;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.util.DefaultIndenter;
+import tools.jackson.core.util.DefaultPrettyPrinter;
+import tools.jackson.databind.DatabindException;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.MapperFeature;
+import tools.jackson.databind.SerializationFeature;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Jobs and layouts as JSON: a stable order of keys, no ids of a database, unknown keys refused. The forms are
+ * described by the schemas in {@code docs/schema}. How a type is written is said here and not in the model.
+ */
+public final class Definitions {
+
+    private static final JsonMapper JSON = JsonMapper.builder()
+            .disable(MapperFeature.SORT_PROPERTIES_ALPHABETICALLY)
+            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+            .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+            .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
+            .enable(SerializationFeature.INDENT_OUTPUT)
+            .changeDefaultPropertyInclusion(v -> v.withValueInclusion(JsonInclude.Include.NON_NULL))
+            .withConfigOverride(
+                    List.class,
+                    o -> o.setInclude(
+                            JsonInclude.Value.construct(JsonInclude.Include.NON_EMPTY, JsonInclude.Include.ALWAYS)))
+            .addMixIn(Format.class, FormatForm.class)
+            .addMixIn(DataType.class, TypeForm.class)
+            .addMixIn(Check.class, CheckForm.class)
+            .addMixIn(Origin.class, OriginForm.class)
+            .defaultPrettyPrinter(new DefaultPrettyPrinter().withArrayIndenter(new DefaultIndenter("  ", "\n")))
+            .build();
+
+    private Definitions() {}
+
+    /** The mapper that writes definitions this way, for those who embed them in other documents. */
+    public static JsonMapper mapper() {
+        return JSON;
+    }
+
+    /** Reads a job. */
+    public static Job job(String json) {
+        return read(json, Job.class);
+    }
+
+    /** Reads a layout. */
+    public static Layout layout(String json) {
+        return read(json, Layout.class);
+    }
+
+    /** Writes a job or a layout. */
+    public static String write(Object definition) {
+        return JSON.writeValueAsString(definition) + "\n";
+    }
+
+    private static <T> T read(String json, Class<T> type) {
+        try {
+            return JSON.readValue(json, type);
+        } catch (JacksonException e) {
+            throw explain(e);
+        }
+    }
+
+    /** What is wrong with a definition that could not be read, with its place. */
+    public static DefinitionException explain(JacksonException e) {
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof DefinitionException definition) {
+                return definition;
+            }
+        }
+        String place = e instanceof DatabindException d && !d.getPath().isEmpty() ? d.getPathReference() : "JSON";
+        String at = e.getLocation() == null
+                ? ""
+                : " (line " + e.getLocation().getLineNr() + ", column "
+                        + e.getLocation().getColumnNr() + ")";
+        return new DefinitionException(
+                place.replaceAll("[\\w.$]+\\[\"([^\"]+)\"\\]", "$1").replace("->", "."), e.getOriginalMessage() + at);
+    }
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+    @JsonSubTypes({@JsonSubTypes.Type(value = Delimited.class, name = "delimited")})
+    private interface FormatForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "is")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = DataType.CharacterVarying.class, name = "text"),
+        @JsonSubTypes.Type(value = DataType.IntegerNumber.class, name = "integer"),
+        @JsonSubTypes.Type(value = DataType.Decimal.class, name = "decimal"),
+        @JsonSubTypes.Type(value = DataType.Bool.class, name = "boolean"),
+        @JsonSubTypes.Type(value = DataType.Date.class, name = "date"),
+        @JsonSubTypes.Type(value = DataType.Time.class, name = "time"),
+        @JsonSubTypes.Type(value = DataType.Timestamp.class, name = "timestamp")
+    })
+    private interface TypeForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "rule")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = Check.Required.class, name = "required"),
+        @JsonSubTypes.Type(value = Check.TypeFits.class, name = "type"),
+        @JsonSubTypes.Type(value = Check.Length.class, name = "length"),
+        @JsonSubTypes.Type(value = Check.Range.class, name = "range"),
+        @JsonSubTypes.Type(value = Check.Matches.class, name = "pattern"),
+        @JsonSubTypes.Type(value = Check.OneOf.class, name = "one-of"),
+        @JsonSubTypes.Type(value = Check.Unique.class, name = "unique")
+    })
+    private interface CheckForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "from")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = Origin.OfField.class, name = "field"),
+        @JsonSubTypes.Type(value = Origin.Constant.class, name = "constant"),
+        @JsonSubTypes.Type(value = Origin.OfRun.class, name = "run"),
+        @JsonSubTypes.Type(value = Origin.Asked.class, name = "asked")
+    })
+    private interface OriginForm {}
+}

@@ -1,0 +1,79 @@
+package ninepin.core.job;
+
+import java.time.LocalTime;
+import java.time.format.DateTimeParseException;
+import java.util.regex.Pattern;
+import ninepin.core.layout.DefinitionException;
+
+/**
+ * Where files come from and when one is ready.
+ *
+ * @param root the name of a configured root folder
+ * @param folder the folder below it, with forward slashes; empty for the root itself
+ * @param pattern the names of files that are taken: {@code *} for any characters, {@code ?} for one
+ * @param everySeconds how often the folder is looked at, 1 to 86,400; null when {@code cron} says when
+ * @param cron when the folder is looked at, as five cron fields (minute, hour, day, month, weekday); or null
+ * @param readySeconds for how long size and time of a file must not have changed before it is taken, 0 to 86,400
+ * @param sameFileAgain whether a file with the same bytes as one delivered before is taken again
+ * @param expectedBy the time of day by which a file is expected every day, as {@code HH:mm}; or null
+ */
+public record PickUp(
+        String root,
+        String folder,
+        String pattern,
+        Integer everySeconds,
+        String cron,
+        int readySeconds,
+        boolean sameFileAgain,
+        String expectedBy) {
+
+    public PickUp {
+        if (root == null || root.isBlank()) {
+            throw new DefinitionException("pickUp.root", "names one of the configured root folders");
+        }
+        folder = folder == null ? "" : folder.strip();
+        if (folder.startsWith("/")
+                || folder.contains("\\")
+                || folder.contains("\0")
+                || Pattern.compile("(^|/)\\.\\.?(/|$)").matcher(folder).find()) {
+            throw new DefinitionException("pickUp.folder", "stays below its root: no leading slash, no \"..\"");
+        }
+        if (pattern == null || pattern.isBlank() || pattern.contains("/") || pattern.contains("\\")) {
+            throw new DefinitionException("pickUp.pattern", "is a file name with * and ?, without slashes");
+        }
+        cron = cron == null || cron.isBlank() ? null : cron.strip();
+        if (everySeconds == null && cron == null) {
+            everySeconds = 30;
+        }
+        if (everySeconds != null && cron != null) {
+            throw new DefinitionException("pickUp.cron", "is instead of a number of seconds, not beside it");
+        }
+        if (everySeconds != null && (everySeconds < 1 || everySeconds > 86_400)) {
+            throw new DefinitionException("pickUp.everySeconds", "must be from 1 to 86400");
+        }
+        if (cron != null && cron.split("\\s+").length != 5) {
+            throw new DefinitionException("pickUp.cron", "has five fields: minute, hour, day, month, weekday");
+        }
+        if (readySeconds < 0 || readySeconds > 86_400) {
+            throw new DefinitionException("pickUp.readySeconds", "must be from 0 to 86400");
+        }
+        if (expectedBy != null) {
+            try {
+                LocalTime.parse(expectedBy);
+            } catch (DateTimeParseException e) {
+                throw new DefinitionException("pickUp.expectedBy", "is a time of day such as 20:00");
+            }
+        }
+    }
+
+    /** Whether a file's name fits the pattern. Case counts. */
+    public boolean takes(String fileName) {
+        StringBuilder regex = new StringBuilder();
+        for (char c : pattern.toCharArray()) {
+            regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
+        }
+        return Pattern.compile(regex.toString(), Pattern.DOTALL)
+                .matcher(fileName)
+                .matches();
+    }
+}

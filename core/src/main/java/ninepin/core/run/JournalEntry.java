@@ -1,0 +1,23 @@
+package ninepin.core.run;
+
+import java.util.List;
+import ninepin.core.check.Finding;
+
+/**
+ * What the journal of a run keeps of one record.
+ *
+ * @param rejected whether the record was set aside as wrong; otherwise its findings are notes
+ * @param record its number, 0 for a blank row
+ * @param line the line it starts on
+ * @param offset the byte of the file where it starts
+ * @param length its bytes in the file
+ * @param raw its bytes, for a reject; the first of them where it was too long to keep; null for notes
+ * @param findings what there is to say about it
+ */
+public record JournalEntry(
+        boolean rejected, long record, long line, long offset, long length, byte[] raw, List<Finding> findings) {
+
+    public JournalEntry {
+        findings = List.copyOf(findings);
+    }
+}

@@ -1,0 +1,214 @@
+package ninepin.core.run;
+
+import java.io.IOException;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.TimeUnit;
+import ninepin.core.deliver.Loaded;
+import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TargetException;
+
+/**
+ * Loads chunks side by side, each lane on a thread of its own, and commits them in the order of the file. So there is
+ * one mark, and the outcome is that of a single lane.
+ *
+ * <p>A chunk that has to wait for a row of a later one (the same key in both) would wait for ever, since the later one
+ * commits after it. Such a lane is told that it is busy; when its turn comes, the lanes behind it roll back and load
+ * again after it.
+ */
+final class OrderedLanes {
+
+    private static final int ATTEMPTS = 5;
+    private static final long PAUSE_MILLIS = 200;
+
+    private final Target target;
+    private final BlockingQueue<Chunk> full;
+    private final BlockingQueue<Chunk> free;
+    private final Committer committer;
+    private final boolean[] holding;
+
+    private long next;
+    private boolean giveWay;
+    private boolean over;
+    private Ending ending;
+
+    OrderedLanes(Target target, BlockingQueue<Chunk> full, BlockingQueue<Chunk> free, Committer committer) {
+        this.target = target;
+        this.full = full;
+        this.free = free;
+        this.committer = committer;
+        this.holding = new boolean[target.lanes()];
+    }
+
+    /** Loads and commits until the last chunk or the first trouble. Returns why it ended. */
+    Ending run() throws InterruptedException {
+        Thread[] threads = new Thread[holding.length];
+        for (int i = 0; i < threads.length; i++) {
+            int lane = i;
+            threads[i] = new Thread(() -> work(lane), Thread.currentThread().getName() + " lane " + (i + 1));
+            threads[i].start();
+        }
+        for (Thread thread : threads) {
+            thread.join();
+        }
+        return ending;
+    }
+
+    private void work(int me) {
+        try (Target.Lane lane = target.lane()) {
+            Chunk chunk;
+            while ((chunk = take()) != null) {
+                boolean more = deliver(me, lane, chunk);
+                if (!more) {
+                    return;
+                }
+                free.add(chunk);
+            }
+        } catch (TargetException e) {
+            end(Ending.failure(e.code(), e.getMessage()));
+        } catch (IOException e) {
+            end(Ending.failure(
+                    "FIL-04",
+                    "Could not write the journal of rejects: " + e.getMessage() + ". Make room and restart."));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            end(Ending.failure("RUN-01", "The run was interrupted. Restart it to go on from the last commit."));
+        } catch (RuntimeException | OutOfMemoryError e) {
+            end(Ending.failure("RUN-02", "Delivery broke off: " + e));
+        } finally {
+            leave(me);
+        }
+    }
+
+    private Chunk take() throws InterruptedException {
+        while (!isOver()) {
+            Chunk chunk = full.poll(50, TimeUnit.MILLISECONDS);
+            if (chunk != null) {
+                return chunk;
+            }
+        }
+        return null;
+    }
+
+    /** Loads and commits a chunk; false when the run is over. */
+    private boolean deliver(int me, Target.Lane lane, Chunk chunk)
+            throws TargetException, IOException, InterruptedException {
+        Loaded loaded = begin(me, chunk) ? tryLoad(me, lane, chunk) : null;
+        loaded = awaitTurn(me, lane, chunk, loaded);
+        if (isOver()) {
+            return false;
+        }
+        if (loaded == null) {
+            loaded = loadAlone(me, lane, chunk);
+        }
+        Ending last = committer.commit(lane, chunk, loaded);
+        synchronized (this) {
+            holding[me] = false;
+            giveWay = false;
+            next++;
+            if (last != null) {
+                over = true;
+                ending = last;
+            }
+            notifyAll();
+            return !over;
+        }
+    }
+
+    private synchronized boolean begin(int me, Chunk chunk) {
+        boolean may = !giveWay || chunk.sequence == next;
+        holding[me] = may;
+        return may;
+    }
+
+    /** Loads; null when another transaction is in the way, with everything rolled back. */
+    private Loaded tryLoad(int me, Target.Lane lane, Chunk chunk) throws TargetException {
+        try {
+            return lane.load(chunk.rows);
+        } catch (TargetException e) {
+            if (e.kind() != TargetException.Kind.BUSY) {
+                throw e;
+            }
+            release(me, lane);
+            return null;
+        }
+    }
+
+    private void release(int me, Target.Lane lane) throws TargetException {
+        lane.rollback();
+        synchronized (this) {
+            holding[me] = false;
+            notifyAll();
+        }
+    }
+
+    /** Waits until all earlier chunks are committed, giving way to them when asked. */
+    private Loaded awaitTurn(int me, Target.Lane lane, Chunk chunk, Loaded loadedSoFar)
+            throws TargetException, InterruptedException {
+        Loaded loaded = loadedSoFar;
+        while (true) {
+            boolean release;
+            synchronized (this) {
+                while (!over && next != chunk.sequence && !(giveWay && loaded != null)) {
+                    wait();
+                }
+                if (over || next == chunk.sequence) {
+                    return loaded;
+                }
+                release = true;
+            }
+            if (release) {
+                release(me, lane);
+                loaded = null;
+            }
+        }
+    }
+
+    /** Loads with no other lane of this run in the way; other users of the database are given a little time. */
+    private Loaded loadAlone(int me, Target.Lane lane, Chunk chunk) throws TargetException, InterruptedException {
+        synchronized (this) {
+            giveWay = true;
+            notifyAll();
+            while (!over && othersHold(me)) {
+                wait();
+            }
+            holding[me] = true;
+        }
+        for (int attempt = 1; ; attempt++) {
+            try {
+                return lane.load(chunk.rows);
+            } catch (TargetException e) {
+                if (e.kind() != TargetException.Kind.BUSY || attempt == ATTEMPTS) {
+                    throw e;
+                }
+                lane.rollback();
+                Thread.sleep(PAUSE_MILLIS * attempt);
+            }
+        }
+    }
+
+    private boolean othersHold(int me) {
+        for (int i = 0; i < holding.length; i++) {
+            if (i != me && holding[i]) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private synchronized boolean isOver() {
+        return over;
+    }
+
+    private synchronized void end(Ending why) {
+        if (!over) {
+            over = true;
+            ending = why;
+        }
+        notifyAll();
+    }
+
+    private synchronized void leave(int me) {
+        holding[me] = false;
+        notifyAll();
+    }
+}

@@ -1,0 +1,178 @@
+package ninepin.core.run;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import ninepin.core.check.Finding;
+import ninepin.core.check.RecordChecker;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Severity;
+import ninepin.core.read.DelimitedOpening;
+import ninepin.core.read.DelimitedReader;
+import ninepin.core.read.Fault;
+import ninepin.core.read.Position;
+import ninepin.core.read.RecordReader;
+import ninepin.core.source.ByteSource;
+import ninepin.core.source.FileSource;
+import ninepin.core.source.Fingerprint;
+
+/**
+ * One execution of one version of a job on one file. Started again after any kind of end, it goes on from the mark in
+ * the target; on a run that is complete it does nothing.
+ */
+public final class Run {
+
+    private static final int AHEAD = 2;
+
+    private final RunPlan plan;
+    private final Path file;
+    private final Path journalPath;
+    private final Target target;
+    private final RunListener listener;
+    private final StopSignal stop;
+
+    /**
+     * @param plan what to do
+     * @param file the claimed file, which must not change while the run lasts
+     * @param journalPath where rejects and notes are kept
+     * @param target where rows go; closed by the caller
+     * @param listener told how it comes along
+     * @param stop asks it to stop
+     */
+    public Run(RunPlan plan, Path file, Path journalPath, Target target, RunListener listener, StopSignal stop) {
+        this.plan = plan;
+        this.file = file;
+        this.journalPath = journalPath;
+        this.target = target;
+        this.listener = listener;
+        this.stop = stop;
+    }
+
+    /** Runs to an end. Never throws for bad input or a bad target: the outcome says what happened. */
+    public RunOutcome execute() {
+        Mark mark = Mark.none("");
+        try (FileSource source = FileSource.open(file)) {
+            String fingerprint = Fingerprint.of(source);
+            mark = target.prepare().orElse(Mark.none(fingerprint));
+            if (!mark.fingerprint().equals(fingerprint)) {
+                return RunOutcome.failed(
+                        mark,
+                        "FIL-02",
+                        "The file is not the one this run began with: its bytes have changed. Nothing was delivered from it.");
+            }
+            if (mark.complete()) {
+                return finished(mark);
+            }
+            return execute(source, mark);
+        } catch (NoSuchFileException e) {
+            return RunOutcome.failed(mark, "FIL-03", "The file " + file.getFileName() + " is gone.");
+        } catch (IOException e) {
+            return RunOutcome.failed(mark, "FIL-03", "Trouble with the file or its journal: " + e.getMessage());
+        } catch (TargetException e) {
+            return RunOutcome.failed(mark, e.code(), e.getMessage());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return RunOutcome.failed(
+                    mark, "RUN-01", "The run was interrupted. Restart it to go on from the last commit.");
+        }
+    }
+
+    private RunOutcome execute(FileSource source, Mark mark) throws IOException, InterruptedException {
+        DelimitedOpening opening = DelimitedOpening.of(source, plan.layout());
+        if (opening.fault() != null) {
+            Finding halt = ofOpening(opening);
+            return new RunOutcome(RunOutcome.State.HALTED, mark, halt.code(), halt.message(), halt);
+        }
+        Delimited format = (Delimited) plan.layout().format();
+        Position start = mark.commits() == 0 ? opening.body() : mark.position();
+        RecordChecker checker = new RecordChecker(plan.layout(), opening);
+        if (checker.remembers() && start.records() > 0) {
+            remember(source, format, opening.body(), start.offset(), checker);
+        }
+        Files.createDirectories(journalPath.toAbsolutePath().getParent());
+        try (Journal journal = Journal.open(journalPath, mark.journalLength());
+                FileSource reread = FileSource.open(file)) {
+            listener.started(mark, source.size());
+            Committer committer = new Committer(plan, reread, journal, listener, mark);
+            Ending ending = pump(new DelimitedReader(source, format, start), checker, mark, committer);
+            return outcome(ending, committer.mark());
+        }
+    }
+
+    private Ending pump(DelimitedReader reader, RecordChecker checker, Mark mark, Committer committer)
+            throws InterruptedException {
+        BlockingQueue<Chunk> full = new ArrayBlockingQueue<>(AHEAD);
+        BlockingQueue<Chunk> free = new LinkedBlockingQueue<>();
+        for (int i = 0; i < AHEAD + target.lanes() + 1; i++) {
+            free.add(new Chunk());
+        }
+        Thread producer = new Thread(
+                new ChunkProducer(plan, reader, checker, mark, stop, free, full),
+                Thread.currentThread().getName() + " reader");
+        producer.start();
+        try {
+            return new OrderedLanes(target, full, free, committer).run();
+        } finally {
+            producer.interrupt();
+            producer.join();
+        }
+    }
+
+    /** Reads again what was delivered before a restart, for the checks that have to know it. */
+    private static void remember(ByteSource source, Delimited format, Position body, long until, RecordChecker checker)
+            throws IOException {
+        DelimitedReader reader = new DelimitedReader(source, format, body);
+        while (reader.offset() < until && reader.next() != RecordReader.Item.END) {
+            if (reader.record().number() > 0) {
+                checker.remember(reader.record());
+            }
+        }
+    }
+
+    private static RunOutcome outcome(Ending ending, Mark mark) {
+        switch (ending.why()) {
+            case END_OF_FILE:
+                return finished(mark);
+            case STOP:
+                return new RunOutcome(
+                        RunOutcome.State.STOPPED, mark, null, "Stopped on request. Restart to go on from here.", null);
+            case HALT:
+                return new RunOutcome(RunOutcome.State.HALTED, mark, ending.code(), ending.message(), ending.halt());
+            default:
+                return RunOutcome.failed(mark, ending.code(), ending.message());
+        }
+    }
+
+    private static RunOutcome finished(Mark mark) {
+        if (!mark.tally().balances() || mark.tally().read() != mark.position().records()) {
+            return RunOutcome.failed(mark, "TLY-01", "The tally of the run does not balance: " + mark.tally());
+        }
+        return new RunOutcome(RunOutcome.State.FINISHED, mark, null, null, null);
+    }
+
+    /** The finding for what keeps a file from being read at its start. */
+    public static Finding ofOpening(DelimitedOpening opening) {
+        Fault f = opening.fault();
+        return new Finding(
+                Severity.HALT,
+                f.code(),
+                opening.headerLine(),
+                0,
+                null,
+                null,
+                0,
+                0,
+                opening.headerOffset() + f.from(),
+                f.to() - f.from(),
+                f.found(),
+                f.expected(),
+                f.advice());
+    }
+}

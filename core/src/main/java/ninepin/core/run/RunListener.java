@@ -1,0 +1,21 @@
+package ninepin.core.run;
+
+import ninepin.core.deliver.Mark;
+
+/** Told how a run comes along, on the run's own threads. Must not block for long and must not fail. */
+public interface RunListener {
+
+    /** A listener that does nothing. */
+    RunListener NONE = new RunListener() {};
+
+    /**
+     * The run starts, or goes on from a mark.
+     *
+     * @param from the mark it goes on from
+     * @param size the bytes of the file
+     */
+    default void started(Mark from, long size) {}
+
+    /** Rows and mark were committed. */
+    default void committed(Mark mark) {}
+}

@@ -1,0 +1,37 @@
+package ninepin.core.run;
+
+import ninepin.core.check.Finding;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Tally;
+
+/**
+ * How a run ended.
+ *
+ * @param state the state it ended in
+ * @param mark how far it came; a restart goes on from there
+ * @param code the stable code of why it halted or failed, or null
+ * @param message why it halted or failed and what to do, or null
+ * @param halt the finding that halted it, or null
+ */
+public record RunOutcome(State state, Mark mark, String code, String message, Finding halt) {
+
+    /** The states a run can end in. */
+    public enum State {
+        /** The whole file is accounted for. */
+        FINISHED,
+        /** Stopped on request, at a commit. */
+        STOPPED,
+        /** Halted by a finding or a limit, at a commit. */
+        HALTED,
+        /** Broken off by trouble with the file or the target; what was committed stands. */
+        FAILED
+    }
+
+    public Tally tally() {
+        return mark.tally();
+    }
+
+    static RunOutcome failed(Mark mark, String code, String message) {
+        return new RunOutcome(State.FAILED, mark, code, message, null);
+    }
+}

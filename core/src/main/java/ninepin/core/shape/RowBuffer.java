@@ -1,0 +1,214 @@
+package ninepin.core.shape;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * Rows as text in UTF-8: fields apart by tabs, rows ended by line feeds, NULL as {@code \N}, and tab, line feed,
+ * carriage return, NUL and backslash written with a backslash. The form that bulk loading statements take by default.
+ */
+public final class RowBuffer {
+
+    private byte[] bytes = new byte[1 << 16];
+    private int length;
+    private int[] ends = new int[1024];
+    private int rows;
+    private int rowStart;
+
+    /** The bytes; those up to {@link #length()} are rows. */
+    public byte[] bytes() {
+        return bytes;
+    }
+
+    public int length() {
+        return length;
+    }
+
+    public int rows() {
+        return rows;
+    }
+
+    /** Where a row starts in the bytes. */
+    public int start(int row) {
+        return row == 0 ? 0 : ends[row - 1];
+    }
+
+    /** The byte after a row's line feed. */
+    public int end(int row) {
+        return ends[row];
+    }
+
+    public void clear() {
+        length = 0;
+        rows = 0;
+        rowStart = 0;
+    }
+
+    void endRow() {
+        ensure(1);
+        if (length > rowStart) {
+            bytes[length - 1] = '\n';
+        } else {
+            bytes[length++] = '\n';
+        }
+        if (rows == ends.length) {
+            ends = Arrays.copyOf(ends, rows * 2);
+        }
+        ends[rows++] = length;
+        rowStart = length;
+    }
+
+    void nullField() {
+        ensure(3);
+        bytes[length++] = '\\';
+        bytes[length++] = 'N';
+        bytes[length++] = '\t';
+    }
+
+    void endField() {
+        ensure(1);
+        bytes[length++] = '\t';
+    }
+
+    /** Makes room and returns the array to write into. */
+    byte[] ensure(int more) {
+        if (bytes.length - length < more) {
+            bytes = Arrays.copyOf(bytes, Math.max(bytes.length * 2, length + more));
+        }
+        return bytes;
+    }
+
+    void advance(int by) {
+        length += by;
+    }
+
+    /** Writes UTF-8 bytes, escaping what needs it. */
+    void escaped(byte[] from, int start, int end) {
+        ensure((end - start) * 2);
+        byte[] to = bytes;
+        int at = length;
+        for (int i = start; i < end; i++) {
+            byte b = from[i];
+            if (b > '\r' && b != '\\' || b < 0) {
+                to[at++] = b;
+            } else {
+                at = escape(to, at, b);
+            }
+        }
+        length = at;
+    }
+
+    private static int escape(byte[] to, int at, byte b) {
+        byte letter;
+        switch (b) {
+            case '\t':
+                letter = 't';
+                break;
+            case '\n':
+                letter = 'n';
+                break;
+            case '\r':
+                letter = 'r';
+                break;
+            case 0:
+                letter = '0';
+                break;
+            case '\\':
+                letter = '\\';
+                break;
+            default:
+                to[at] = b;
+                return at + 1;
+        }
+        to[at] = '\\';
+        to[at + 1] = letter;
+        return at + 2;
+    }
+
+    void text(String text) {
+        byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
+        escaped(utf8, 0, utf8.length);
+    }
+
+    /** Writes a whole number in decimal digits. */
+    void digits(long number) {
+        ensure(20);
+        if (number == Long.MIN_VALUE) {
+            text(Long.toString(number));
+            return;
+        }
+        long rest = number;
+        if (rest < 0) {
+            bytes[length++] = '-';
+            rest = -rest;
+        }
+        int digits = 1;
+        for (long r = rest; r >= 10; r /= 10) {
+            digits++;
+        }
+        for (int i = length + digits - 1; i >= length; i--) {
+            bytes[i] = (byte) ('0' + rest % 10);
+            rest /= 10;
+        }
+        length += digits;
+    }
+
+    /** Writes a number below ten to the power of {@code width} with leading zeros. */
+    void padded(long number, int width) {
+        ensure(width);
+        long rest = number;
+        for (int i = length + width - 1; i >= length; i--) {
+            bytes[i] = (byte) ('0' + rest % 10);
+            rest /= 10;
+        }
+        length += width;
+    }
+
+    void raw(char c) {
+        ensure(1);
+        bytes[length++] = (byte) c;
+    }
+
+    /** The values of a row, read back; null for NULL. */
+    public List<String> row(int row) {
+        List<String> values = new ArrayList<>();
+        byte[] field = new byte[end(row) - start(row)];
+        int n = 0;
+        boolean isNull = false;
+        for (int i = start(row); i < end(row); i++) {
+            byte b = bytes[i];
+            if (b == '\t' || b == '\n') {
+                values.add(isNull ? null : new String(field, 0, n, StandardCharsets.UTF_8));
+                n = 0;
+                isNull = false;
+            } else if (b == '\\') {
+                byte next = bytes[++i];
+                if (next == 'N') {
+                    isNull = true;
+                } else {
+                    field[n++] = unescape(next);
+                }
+            } else {
+                field[n++] = b;
+            }
+        }
+        return values;
+    }
+
+    private static byte unescape(byte letter) {
+        switch (letter) {
+            case 't':
+                return '\t';
+            case 'n':
+                return '\n';
+            case 'r':
+                return '\r';
+            case '0':
+                return 0;
+            default:
+                return letter;
+        }
+    }
+}

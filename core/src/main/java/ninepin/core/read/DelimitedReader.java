@@ -116,7 +116,7 @@ public final class DelimitedReader implements RecordReader {
             } else {
                 at = unquoted(at);
                 if (at < 0) {
-                    tooLong();
+                    tooLong(MAX_RECORD_BYTES);
                     return;
                 }
                 if (!record.add(from, at, (byte) 0)) {
@@ -255,18 +255,18 @@ public final class DelimitedReader implements RecordReader {
 
     private void endWith(int end, Fault fault) throws IOException {
         if (end > MAX_RECORD_BYTES) {
-            tooLong();
+            tooLong(end);
         } else {
             record.fault = fault;
             finish(end);
         }
     }
 
-    /** Passes over the rest of a line that is too long to hold, keeping its first bytes. */
-    private void tooLong() throws IOException {
+    /** Passes over the rest of a line that is too long to hold, from a place in it, keeping its first bytes. */
+    private void tooLong(int at) throws IOException {
         byte[] kept = java.util.Arrays.copyOfRange(window.bytes, window.start, window.start + KEPT_BYTES);
         long begin = window.offsetOf(window.start);
-        window.start = window.limit;
+        window.start += at;
         while (true) {
             int i = window.start;
             while (i < window.limit && window.bytes[i] != '\n' && window.bytes[i] != '\r') {

@@ -26,7 +26,9 @@ public final class MariaDb {
         properties.setProperty("connectTimeout", "10000");
         properties.setProperty("tcpKeepAlive", "true");
         properties.setProperty("useServerPrepStmts", "false");
-        properties.setProperty("sessionVariables", "sql_mode='" + SQL_MODE + "',time_zone='+00:00'");
+        properties.setProperty(
+                "sessionVariables",
+                "sql_mode='" + SQL_MODE + "',time_zone='+00:00',lock_wait_timeout=5,innodb_lock_wait_timeout=5");
         properties.setProperty("transactionIsolation", "READ-COMMITTED");
         String url = "jdbc:mariadb://" + host(address.host()) + ":" + address.port() + "/" + address.database();
         try {

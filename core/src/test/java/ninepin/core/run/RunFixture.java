@@ -1,0 +1,79 @@
+package ninepin.core.run;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.job.Job;
+import ninepin.core.layout.Layout;
+import ninepin.core.shape.Rule;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.testing.MariaDbServer;
+import ninepin.core.testing.Quality;
+
+/** A job ready to be run on a file against a database of its own on the shared server. */
+final class RunFixture {
+
+    final MariaDbServer server;
+    final DatabaseAddress database;
+    final Path folder;
+    final Path file;
+    Job job;
+    Layout layout = Quality.layout();
+    int chunkRows = 100;
+    Tally accepted = Tally.ZERO;
+    StopSignal stop = new StopSignal();
+    RunListener listener = RunListener.NONE;
+    Path journal;
+
+    RunFixture(Path folder, String name, Job job) {
+        this.server = MariaDbServer.shared();
+        this.database = server.database(name);
+        this.folder = folder;
+        this.file = folder.resolve("quality.csv");
+        this.journal = folder.resolve("journal.ndjson");
+        this.job = job;
+        server.execute(name, Quality.TABLE);
+    }
+
+    RunFixture file(String content) throws IOException {
+        Files.write(file, content.getBytes(Quality.CHARSET));
+        return this;
+    }
+
+    RunOutcome run() {
+        RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
+        RunPlan plan = job.plan(layout, facts, accepted);
+        RunPlan small = new RunPlan(plan.layout(), plan.rules(), facts, plan.limits(), accepted, chunkRows);
+        try (MariaDbTarget target = new MariaDbTarget(
+                database,
+                job.delivery(),
+                job.shaping().stream().map(Rule::target).toList(),
+                "test-7")) {
+            return new Run(small, file, journal, target, listener, stop).execute();
+        }
+    }
+
+    List<JournalEntry> journal() throws IOException {
+        List<JournalEntry> entries = new ArrayList<>();
+        Journal.read(journal, 0, Files.size(journal), entries::add);
+        return entries;
+    }
+
+    List<String> messages() throws IOException {
+        return journal().stream()
+                .flatMap(e -> e.findings().stream())
+                .map(f -> f.severity() + " " + f.message())
+                .toList();
+    }
+
+    List<String> rows(String query) {
+        return server.rows(database.database(), query);
+    }
+}

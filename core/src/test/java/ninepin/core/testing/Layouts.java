@@ -1,0 +1,68 @@
+package ninepin.core.testing;
+
+import java.util.ArrayList;
+import java.util.List;
+import ninepin.core.layout.Check;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
+
+/** Builds layouts for tests in a line or two. */
+public final class Layouts {
+
+    private FileCharset charset = FileCharset.UTF_8;
+    private boolean header = true;
+    private int skip;
+    private char delimiter = ';';
+    private Delimited.BlankRows blankRows = Delimited.BlankRows.SKIP;
+    private final List<Field> fields = new ArrayList<>();
+
+    public static Layouts delimited() {
+        return new Layouts();
+    }
+
+    public Layouts charset(FileCharset newCharset) {
+        charset = newCharset;
+        return this;
+    }
+
+    public Layouts delimiter(char newDelimiter) {
+        delimiter = newDelimiter;
+        return this;
+    }
+
+    public Layouts noHeader() {
+        header = false;
+        return this;
+    }
+
+    public Layouts skip(int lines) {
+        skip = lines;
+        return this;
+    }
+
+    public Layouts blankRows(Delimited.BlankRows policy) {
+        blankRows = policy;
+        return this;
+    }
+
+    public Layouts text(String name, Check... checks) {
+        return field(name, new DataType.CharacterVarying(200), checks);
+    }
+
+    public Layouts field(String name, DataType type, Check... checks) {
+        fields.add(new Field(name, header ? name : null, header ? null : fields.size() + 1, type, List.of(checks)));
+        return this;
+    }
+
+    public Layout build() {
+        return new Layout(
+                "test",
+                "Test",
+                new Delimited(charset, delimiter, '"', header, skip, blankRows),
+                List.of(new RecordType("row", fields)));
+    }
+}

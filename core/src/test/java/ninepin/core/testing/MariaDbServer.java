@@ -1,0 +1,206 @@
+package ninepin.core.testing;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import ninepin.core.deliver.DatabaseAddress;
+
+/** A real MariaDB server of the tests' own: a folder, a free port on loopback, an empty password, gone at the end. */
+public final class MariaDbServer implements AutoCloseable {
+
+    private static MariaDbServer shared;
+
+    private final Path folder;
+    private final int port;
+    private Process process;
+
+    private MariaDbServer(Path folder, int port) {
+        this.folder = folder;
+        this.port = port;
+    }
+
+    /** The server that all tests of this JVM share, started at the first call. */
+    public static synchronized MariaDbServer shared() {
+        if (shared == null) {
+            shared = start();
+            Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
+        }
+        return shared;
+    }
+
+    /** A server that the caller may kill. */
+    public static MariaDbServer start() {
+        try {
+            Path folder = Files.createTempDirectory("ninepin-mariadb");
+            List<String> install = new ArrayList<>(List.of(
+                    "mariadb-install-db",
+                    "--no-defaults",
+                    "--datadir=" + folder.resolve("data"),
+                    "--auth-root-authentication-method=normal",
+                    "--skip-test-db"));
+            asRoot(install);
+            run(install, folder);
+            MariaDbServer server = new MariaDbServer(folder, freePort());
+            server.launch();
+            return server;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static void asRoot(List<String> command) {
+        if ("root".equals(System.getProperty("user.name"))) {
+            command.add("--user=root");
+        }
+    }
+
+    /** Starts the server process again after it was killed. */
+    public void launch() {
+        try {
+            List<String> command = new ArrayList<>(List.of(
+                    "mariadbd",
+                    "--no-defaults",
+                    "--datadir=" + folder.resolve("data"),
+                    "--socket=" + folder.resolve("s"),
+                    "--pid-file=" + folder.resolve("pid"),
+                    "--bind-address=127.0.0.1",
+                    "--port=" + port,
+                    "--local-infile=ON",
+                    "--innodb-buffer-pool-size=256M"));
+            asRoot(command);
+            process = new ProcessBuilder(command)
+                    .redirectErrorStream(true)
+                    .redirectOutput(folder.resolve("log").toFile())
+                    .start();
+            awaitAnswer();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private void awaitAnswer() {
+        SQLException last = null;
+        for (int i = 0; i < 600; i++) {
+            try (Connection c = connect("mysql")) {
+                return;
+            } catch (SQLException e) {
+                last = e;
+                pause();
+            }
+        }
+        throw new IllegalStateException("MariaDB did not start, see " + folder.resolve("log"), last);
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(50);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** Kills the server process (SIGKILL). */
+    public void kill() {
+        process.destroyForcibly();
+        process.onExit().join();
+    }
+
+    /** Makes a database, dropping one of that name, and says how it is reached. */
+    public DatabaseAddress database(String name) {
+        execute("mysql", "DROP DATABASE IF EXISTS " + name, "CREATE DATABASE " + name + " CHARACTER SET utf8mb4");
+        return new DatabaseAddress("127.0.0.1", port, name, "root", "");
+    }
+
+    public int port() {
+        return port;
+    }
+
+    public Connection connect(String database) throws SQLException {
+        return DriverManager.getConnection(
+                "jdbc:mariadb://127.0.0.1:" + port + "/" + database + "?user=root&allowLocalInfile=true");
+    }
+
+    public void execute(String database, String... statements) {
+        try (Connection c = connect(database);
+                Statement s = c.createStatement()) {
+            for (String statement : statements) {
+                s.execute(statement);
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** The rows of a query, each with its values joined by bars. */
+    public List<String> rows(String database, String query) {
+        List<String> rows = new ArrayList<>();
+        try (Connection c = connect(database);
+                Statement s = c.createStatement();
+                ResultSet r = s.executeQuery(query)) {
+            while (r.next()) {
+                StringBuilder row = new StringBuilder();
+                for (int i = 1; i <= r.getMetaData().getColumnCount(); i++) {
+                    row.append(i > 1 ? "|" : "").append(r.getString(i));
+                }
+                rows.add(row.toString());
+            }
+            return rows;
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        process.destroy();
+        try {
+            if (!process.waitFor(20, TimeUnit.SECONDS)) {
+                process.destroyForcibly();
+            }
+            try (Stream<Path> all = Files.walk(folder)) {
+                all.sorted(Comparator.reverseOrder()).forEach(p -> p.toFile().delete());
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static void run(List<String> command, Path folder) throws IOException {
+        Path log = folder.resolve("install.log");
+        try {
+            int exit = new ProcessBuilder(command)
+                    .redirectErrorStream(true)
+                    .redirectOutput(log.toFile())
+                    .start()
+                    .waitFor();
+            if (exit != 0) {
+                throw new IOException(command.get(0) + " ended with " + exit + ": " + Files.readString(log));
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IOException(e);
+        }
+    }
+
+    private static int freePort() throws IOException {
+        try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            return socket.getLocalPort();
+        }
+    }
+}

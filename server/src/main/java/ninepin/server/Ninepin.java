@@ -1,0 +1,24 @@
+package ninepin.server;
+
+import java.util.Arrays;
+import ninepin.server.cli.RunCommand;
+import org.mybatis.spring.annotation.MapperScan;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.autoconfigure.SpringBootApplication;
+import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
+import org.springframework.scheduling.annotation.EnableScheduling;
+
+/** The entry: {@code run} as first argument runs one job from files, anything else starts the application. */
+@SpringBootApplication
+@EnableScheduling
+@ConfigurationPropertiesScan
+@MapperScan(basePackages = "ninepin.server", annotationClass = org.apache.ibatis.annotations.Mapper.class)
+public class Ninepin {
+
+    public static void main(String[] args) {
+        if (args.length > 0 && args[0].equals("run")) {
+            System.exit(RunCommand.execute(Arrays.copyOfRange(args, 1, args.length), System.out, System.err));
+        }
+        SpringApplication.run(Ninepin.class, args);
+    }
+}

@@ -1,0 +1,70 @@
+package ninepin.server.api;
+
+import ninepin.core.deliver.TargetException;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.job.Definitions;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.core.annotation.Order;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.ErrorResponseException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
+import tools.jackson.core.JacksonException;
+
+/** Turns exceptions into problem details. What is unforeseen is logged with a number and told without its insides. */
+@RestControllerAdvice
+@Order(0)
+class ProblemAdvice {
+
+    private static final Logger LOG = LoggerFactory.getLogger(ProblemAdvice.class);
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> foreseen(ErrorResponseException e) {
+        return ResponseEntity.status(e.getStatusCode()).body(e.getBody());
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> definition(DefinitionException e) {
+        ProblemDetail problem = Problems.detail(HttpStatus.UNPROCESSABLE_CONTENT, e.getMessage());
+        problem.setProperty("part", e.part());
+        return ResponseEntity.unprocessableContent().body(problem);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> unreadable(HttpMessageNotReadableException e) {
+        return e.getCause() instanceof JacksonException json
+                ? definition(Definitions.explain(json))
+                : ResponseEntity.badRequest()
+                        .body(Problems.detail(HttpStatus.BAD_REQUEST, "The body of the request cannot be read."));
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> target(TargetException e) {
+        ProblemDetail problem = Problems.detail(HttpStatus.BAD_GATEWAY, e.getMessage());
+        problem.setProperty("code", e.code());
+        return ResponseEntity.status(HttpStatus.BAD_GATEWAY).body(problem);
+    }
+
+    @ExceptionHandler(AsyncRequestNotUsableException.class)
+    void gone() {
+        // The browser went away in the middle of an event stream.
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> unforeseen(Exception e) {
+        if (e instanceof org.springframework.web.ErrorResponse response) {
+            return ResponseEntity.status(response.getStatusCode()).body(response.getBody());
+        }
+        String number = Long.toHexString(System.nanoTime());
+        LOG.error("Unforeseen trouble {}", number, e);
+        return ResponseEntity.internalServerError()
+                .body(Problems.detail(
+                        HttpStatus.INTERNAL_SERVER_ERROR,
+                        "Something went wrong inside Ninepin. The log tells more under " + number + "."));
+    }
+}

@@ -1,0 +1,2 @@
+/** What all endpoints share: problems after RFC 9457. */
+package ninepin.server.api;

@@ -1,0 +1,142 @@
+package ninepin.server.bench;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import ninepin.core.check.Finding;
+import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.mariadb.RehearsalTarget;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
+import ninepin.core.job.Preview;
+import ninepin.core.job.Previewer;
+import ninepin.core.job.Readiness;
+import ninepin.core.job.Shortcoming;
+import ninepin.core.layout.Layout;
+import ninepin.core.run.Journal;
+import ninepin.core.run.Run;
+import ninepin.core.run.RunListener;
+import ninepin.core.run.RunOutcome;
+import ninepin.core.run.StopSignal;
+import ninepin.core.shape.Rule;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.source.FileSource;
+import ninepin.server.api.Problems;
+import ninepin.server.connections.Connections;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.Jobs;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.JsonNode;
+
+@RestController
+@RequestMapping("/api/jobs/{name}")
+class BenchController {
+
+    /** The definitions as they stand in the editor. */
+    record Sheet(JsonNode job, JsonNode layout) {}
+
+    /** The bench, the rules as sentences, and what it took to compute. */
+    record BenchView(String sampleName, Preview preview, List<String> sentences, long micros) {}
+
+    /** Findings of a rehearsal that have one reason. */
+    record RehearsalReason(String severity, String code, String reason, long count, long firstLine, String example) {}
+
+    /** How a rehearsal ended: as a run would, but that nothing was delivered. */
+    record Rehearsal(
+            String state, Tally tally, String code, String message, List<RehearsalReason> reasons, List<Shortcoming> shortcomings) {}
+
+    private final Jobs jobs;
+    private final Connections connections;
+    private final Clock clock;
+
+    BenchController(Jobs jobs, Connections connections, Clock clock) {
+        this.jobs = jobs;
+        this.connections = connections;
+        this.clock = clock;
+    }
+
+    @PostMapping("/bench")
+    BenchView bench(
+            @PathVariable String name,
+            @RequestBody Sheet sheet,
+            @RequestParam(defaultValue = "1") long from,
+            @RequestParam(defaultValue = "500") int count)
+            throws IOException {
+        long begun = System.nanoTime();
+        JobRow row = jobs.get(name);
+        Path sample = sample(row);
+        Job job = Definitions.job(sheet.job().toString());
+        Layout layout = job.withChecks(Definitions.layout(sheet.layout().toString()));
+        try (FileSource source = FileSource.open(sample)) {
+            Preview preview = Previewer.of(
+                    source, layout, job.shaping(), job.sampleFacts(row.sampleName(), today()), from, Math.min(count, 2_000));
+            List<String> sentences = job.shaping().stream().map(Rule::sentence).toList();
+            return new BenchView(row.sampleName(), preview, sentences, (System.nanoTime() - begun) / 1000);
+        }
+    }
+
+    @PostMapping("/rehearsal")
+    Rehearsal rehearse(@PathVariable String name) throws IOException {
+        JobRow row = jobs.get(name);
+        Path sample = sample(row);
+        Jobs.Definition d = Jobs.draft(row);
+        List<Shortcoming> shortcomings = jobs.check(d);
+        if (!Readiness.mayRun(shortcomings)) {
+            return new Rehearsal("not ready", Tally.ZERO, null, null, List.of(), shortcomings);
+        }
+        Path folder = Files.createTempDirectory("ninepin-rehearsal");
+        Path journal = folder.resolve("journal.ndjson");
+        RunFacts facts = d.job().sampleFacts(row.sampleName(), today());
+        try (RehearsalTarget target = new RehearsalTarget(
+                connections.address(d.job().delivery().connection()),
+                d.job().delivery(),
+                d.job().shaping().stream().map(Rule::target).toList())) {
+            RunOutcome outcome = new Run(
+                            d.job().plan(d.layout(), facts, Tally.ZERO), sample, journal, target, RunListener.NONE, new StopSignal())
+                    .execute();
+            return new Rehearsal(
+                    outcome.state().name().toLowerCase(), outcome.tally(), outcome.code(), outcome.message(),
+                    reasons(journal), shortcomings);
+        } finally {
+            Files.deleteIfExists(journal);
+            Files.deleteIfExists(folder);
+        }
+    }
+
+    private static List<RehearsalReason> reasons(Path journal) throws IOException {
+        if (!Files.exists(journal)) {
+            return List.of();
+        }
+        Map<String, RehearsalReason> reasons = new LinkedHashMap<>();
+        Journal.read(journal, 0, Files.size(journal), entry -> {
+            for (Finding f : entry.findings()) {
+                reasons.merge(
+                        f.code() + f.reason(),
+                        new RehearsalReason(f.severity().toString(), f.code(), f.reason(), 1, f.line(), f.found()),
+                        (a, b) -> new RehearsalReason(
+                                a.severity(), a.code(), a.reason(), a.count() + 1, a.firstLine(), a.example()));
+            }
+        });
+        return new ArrayList<>(reasons.values());
+    }
+
+    private Path sample(JobRow row) {
+        return jobs.sample(row)
+                .orElseThrow(() -> Problems.notFound("The job has no sample yet. Give it a file to look at."));
+    }
+
+    private LocalDate today() {
+        return LocalDate.ofInstant(clock.instant(), clock.getZone());
+    }
+}

@@ -1,0 +1,45 @@
+package ninepin.server.cli;
+
+import java.io.IOException;
+import java.io.Reader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Locale;
+import java.util.Properties;
+import ninepin.core.deliver.DatabaseAddress;
+
+/** Connections named in a properties file, each value overridden by the environment. */
+final class FileSettings {
+
+    private final Properties properties = new Properties();
+
+    FileSettings(Path file) throws IOException {
+        Path from = file != null ? file : Path.of(System.getenv().getOrDefault("NINEPIN_SETTINGS", "ninepin.properties"));
+        if (file != null || Files.exists(from)) {
+            try (Reader reader = Files.newBufferedReader(from, StandardCharsets.UTF_8)) {
+                properties.load(reader);
+            }
+        }
+    }
+
+    DatabaseAddress connection(String name) {
+        String host = value(name, "host", null);
+        if (host == null) {
+            throw new IllegalArgumentException(
+                    "the settings name no connection " + name + " (ninepin.connections." + name + ".host)");
+        }
+        return new DatabaseAddress(
+                host,
+                Integer.parseInt(value(name, "port", "3306")),
+                value(name, "database", name),
+                value(name, "user", ""),
+                value(name, "password", ""));
+    }
+
+    private String value(String connection, String part, String otherwise) {
+        String key = "ninepin.connections." + connection + "." + part;
+        String fromEnvironment = System.getenv(key.toUpperCase(Locale.ROOT).replace('.', '_').replace('-', '_'));
+        return fromEnvironment != null ? fromEnvironment : properties.getProperty(key, otherwise);
+    }
+}

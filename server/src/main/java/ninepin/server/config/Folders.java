@@ -1,0 +1,85 @@
+package ninepin.server.config;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.List;
+import java.util.Optional;
+import ninepin.server.api.Problems;
+import org.springframework.stereotype.Component;
+
+/** The folders the application uses. Paths from outside are held inside the configured roots. */
+@Component
+public class Folders {
+
+    private final NinepinSettings settings;
+    private final FileLock lock;
+
+    public Folders(NinepinSettings settings) {
+        this.settings = settings;
+        this.lock = lock(settings.data());
+    }
+
+    /** Two applications on one data folder would each take the other's runs for broken ones. */
+    private static FileLock lock(Path data) {
+        try {
+            Files.createDirectories(data);
+            FileChannel channel = FileChannel.open(
+                    data.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+            FileLock taken = channel.tryLock();
+            if (taken == null) {
+                throw new IllegalStateException("Another Ninepin uses the folder " + data + ".");
+            }
+            return taken;
+        } catch (IOException e) {
+            throw new UncheckedIOException("The data folder " + data + " cannot be used", e);
+        }
+    }
+
+    public Path journal(long run) {
+        return settings.data().resolve("runs").resolve(run + ".ndjson");
+    }
+
+    /** The sample of a job. */
+    public Path sample(long job) {
+        return settings.data().resolve("samples").resolve(Long.toString(job));
+    }
+
+    /** Where files given through the browser or the API are kept. */
+    public Path uploads(String job) {
+        return settings.data().resolve("uploads").resolve(job);
+    }
+
+    /** The names of the roots. */
+    public List<String> roots() {
+        return List.copyOf(settings.roots().keySet());
+    }
+
+    /** A folder below a root; empty when it is not there. Refuses to leave the root, by links too. */
+    public Optional<Path> below(String root, String folder) {
+        Path base = settings.roots().get(root);
+        if (base == null) {
+            throw Problems.unprocessable("There is no root folder named " + root + ". Configured are: "
+                    + String.join(", ", roots()) + ".");
+        }
+        try {
+            Path realBase = base.toRealPath();
+            Path wanted = realBase.resolve(folder).normalize();
+            if (!Files.isDirectory(wanted)) {
+                return Optional.empty();
+            }
+            Path real = wanted.toRealPath();
+            if (!real.startsWith(realBase)) {
+                throw Problems.unprocessable("The folder " + folder + " leads out of the root " + root + ".");
+            }
+            return Optional.of(real);
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+}

@@ -1,0 +1,30 @@
+package ninepin.server.config;
+
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.TreeMap;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+import org.springframework.boot.context.properties.bind.DefaultValue;
+
+/**
+ * All settings of the application, from environment variables ({@code NINEPIN_PORT}) and one properties file.
+ *
+ * @param environment the name of this environment, shown on every screen
+ * @param data the application's own folder: journals, samples, uploads, the key that seals passwords
+ * @param roots folders that jobs may pick files up from, by name
+ * @param runsAtOnce the most runs under way at the same time, of different jobs
+ * @param demo whether the demo's world is set up at start
+ */
+@ConfigurationProperties("ninepin")
+public record NinepinSettings(
+        @DefaultValue("local") String environment,
+        @DefaultValue(".ninepin/data") Path data,
+        Map<String, Path> roots,
+        @DefaultValue("2") int runsAtOnce,
+        @DefaultValue("false") boolean demo) {
+
+    public NinepinSettings {
+        data = data.toAbsolutePath().normalize();
+        roots = roots == null ? Map.of() : new TreeMap<>(roots);
+    }
+}

@@ -1,0 +1,70 @@
+package ninepin.server.connections;
+
+import java.security.Principal;
+import java.util.List;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TargetException;
+import ninepin.server.api.Problems;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/connections")
+class ConnectionController {
+
+    private final Connections connections;
+
+    ConnectionController(Connections connections) {
+        this.connections = connections;
+    }
+
+    @GetMapping
+    List<Connections.ConnectionView> connections() {
+        return connections.all();
+    }
+
+    @PutMapping("/{name}")
+    Connections.ConnectionView put(
+            @PathVariable String name, @RequestBody Connections.ConnectionInput input, Principal who) {
+        return connections.put(name, input, who.getName());
+    }
+
+    @DeleteMapping("/{name}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void delete(@PathVariable String name) {
+        connections.delete(name);
+    }
+
+    @PostMapping("/{name}/test")
+    Connections.TestResult test(@PathVariable String name, @RequestBody Connections.ConnectionInput input) {
+        return connections.test(name, input);
+    }
+
+    @GetMapping("/{name}/tables")
+    List<String> tables(@PathVariable String name) throws TargetException {
+        return connections.tables(name);
+    }
+
+    @GetMapping("/{name}/tables/{table}")
+    TableDescription table(@PathVariable String name, @PathVariable String table) throws TargetException {
+        return connections
+                .table(name, table)
+                .orElseThrow(() -> Problems.notFound("There is no table " + table + " in " + name + "."));
+    }
+
+    @GetMapping("/{name}/tables/{table}/rows")
+    Connections.TableRows rows(
+            @PathVariable String name, @PathVariable String table, @RequestParam(defaultValue = "100") int most)
+            throws TargetException {
+        return connections.rows(name, table, most);
+    }
+}

@@ -1,0 +1,40 @@
+package ninepin.server.connections;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+
+@Mapper
+interface ConnectionMapper {
+
+    /** A connection as it is kept. */
+    record Row(
+            String name,
+            String title,
+            String host,
+            int port,
+            String databaseName,
+            String userName,
+            byte[] sealedPassword,
+            Instant updatedAt,
+            String updatedBy) {}
+
+    String COLUMNS = "name, title, host, port, database_name, user_name, sealed_password, updated_at, updated_by";
+
+    @Select("SELECT " + COLUMNS + " FROM connection ORDER BY name")
+    List<Row> all();
+
+    @Select("SELECT " + COLUMNS + " FROM connection WHERE name = #{name}")
+    Optional<Row> find(String name);
+
+    @Insert("REPLACE INTO connection (" + COLUMNS + ") VALUES (#{name}, #{title}, #{host}, #{port}, #{databaseName},"
+            + " #{userName}, #{sealedPassword}, #{updatedAt}, #{updatedBy})")
+    void put(Row row);
+
+    @Delete("DELETE FROM connection WHERE name = #{name}")
+    int delete(String name);
+}

@@ -1,0 +1,2 @@
+/** Databases that jobs deliver to: how they are reached, whether they answer, which tables they have. */
+package ninepin.server.connections;

@@ -1,0 +1,144 @@
+package ninepin.server.jobs;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.security.Principal;
+import java.time.Instant;
+import java.util.List;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Shortcoming;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.schedule.JobSchedules;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.multipart.MultipartFile;
+import tools.jackson.databind.JsonNode;
+
+@RestController
+@RequestMapping("/api/jobs")
+class JobController {
+
+    /** A draft: job and layout as the schemas in docs/schema describe them, and the revision it was made from. */
+    record Draft(JsonNode job, JsonNode layout, int revision) {}
+
+    /** A job with its draft. */
+    record JobView(
+            String name,
+            JsonNode job,
+            JsonNode layout,
+            int revision,
+            Integer liveVersion,
+            boolean draftAhead,
+            boolean scheduled,
+            String sampleName,
+            Instant next,
+            Instant updatedAt,
+            String updatedBy) {}
+
+    /** A version that was put live. */
+    record Version(int version, Instant liveAt, String liveBy, boolean live, JsonNode job, JsonNode layout) {}
+
+    /** What became of putting live: the version, or what keeps the draft from it. */
+    record LiveResult(Integer version, List<Shortcoming> shortcomings) {}
+
+    private final Jobs jobs;
+    private final JobSchedules schedules;
+
+    JobController(Jobs jobs, JobSchedules schedules) {
+        this.jobs = jobs;
+        this.schedules = schedules;
+    }
+
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    JobView create(@RequestBody Draft draft, Principal who) {
+        return view(jobs.create(draft.job(), draft.layout(), who.getName()));
+    }
+
+    @GetMapping("/{name}")
+    JobView job(@PathVariable String name) {
+        return view(jobs.get(name));
+    }
+
+    @PutMapping("/{name}/draft")
+    JobView save(@PathVariable String name, @RequestBody Draft draft, Principal who) {
+        return view(jobs.saveDraft(name, draft.revision(), draft.job(), draft.layout(), who.getName()));
+    }
+
+    @DeleteMapping("/{name}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void delete(@PathVariable String name) {
+        jobs.delete(name);
+    }
+
+    @PostMapping("/{name}/check")
+    List<Shortcoming> check(@PathVariable String name) {
+        return jobs.check(Jobs.draft(jobs.get(name)));
+    }
+
+    @GetMapping("/{name}/changes")
+    List<JsonDifference.Change> changes(@PathVariable String name) {
+        return jobs.changes(jobs.get(name));
+    }
+
+    @PostMapping("/{name}/live")
+    LiveResult live(@PathVariable String name, Principal who) {
+        Integer before = jobs.get(name).liveVersion();
+        List<Shortcoming> shortcomings = jobs.putLive(name, who.getName());
+        Integer after = jobs.get(name).liveVersion();
+        return new LiveResult(after == null || after.equals(before) ? null : after, shortcomings);
+    }
+
+    @GetMapping("/{name}/versions")
+    List<Version> versions(@PathVariable String name) {
+        JobRow row = jobs.get(name);
+        return jobs.versions(row).stream()
+                .map(v -> new Version(
+                        v.version(),
+                        v.liveAt(),
+                        v.liveBy(),
+                        Integer.valueOf(v.version()).equals(row.liveVersion()),
+                        Definitions.mapper().readTree(v.definition()),
+                        Definitions.mapper().readTree(v.layout())))
+                .toList();
+    }
+
+    @PutMapping("/{name}/schedule")
+    JobView schedule(@PathVariable String name, @RequestParam boolean on) {
+        jobs.schedule(name, on);
+        return view(jobs.get(name));
+    }
+
+    @PutMapping("/{name}/sample")
+    JobView sample(@PathVariable String name, @RequestParam MultipartFile file) throws IOException {
+        try (InputStream bytes = file.getInputStream()) {
+            String fileName = file.getOriginalFilename() == null ? "sample" : file.getOriginalFilename();
+            jobs.setSample(name, fileName.replaceAll("^.*[/\\\\]", ""), bytes);
+        }
+        return view(jobs.get(name));
+    }
+
+    private JobView view(JobRow row) {
+        return new JobView(
+                row.name(),
+                Definitions.mapper().readTree(row.draft()),
+                Definitions.mapper().readTree(row.draftLayout()),
+                row.revision(),
+                row.liveVersion(),
+                jobs.draftAhead(row),
+                row.scheduled(),
+                row.sampleName(),
+                schedules.next(row.name()).orElse(null),
+                row.updatedAt(),
+                row.updatedBy());
+    }
+}

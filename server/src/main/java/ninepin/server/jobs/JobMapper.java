@@ -1,0 +1,74 @@
+package ninepin.server.jobs;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** Jobs and their versions. */
+@Mapper
+public interface JobMapper {
+
+    /** A job as it is kept: the draft that is edited, and which version is live. */
+    record JobRow(
+            long id,
+            String name,
+            String draft,
+            String draftLayout,
+            int revision,
+            Integer liveVersion,
+            boolean scheduled,
+            String sampleName,
+            Instant updatedAt,
+            String updatedBy) {}
+
+    /** A version that was put live. */
+    record VersionRow(long jobId, int version, String definition, String layout, Instant liveAt, String liveBy) {}
+
+    String COLUMNS = "id, name, draft, draft_layout, revision, live_version, scheduled, sample_name, updated_at, updated_by";
+
+    @Select("SELECT " + COLUMNS + " FROM job ORDER BY name")
+    List<JobRow> all();
+
+    @Select("SELECT " + COLUMNS + " FROM job WHERE name = #{name}")
+    Optional<JobRow> find(String name);
+
+    @Select("SELECT " + COLUMNS + " FROM job WHERE id = #{id}")
+    Optional<JobRow> byId(long id);
+
+    @Insert("INSERT INTO job (name, draft, draft_layout, revision, updated_at, updated_by)"
+            + " VALUES (#{name}, #{draft}, #{layout}, 1, #{at}, #{who})")
+    void add(String name, String draft, String layout, Instant at, String who);
+
+    @Update("UPDATE job SET draft = #{draft}, draft_layout = #{layout}, revision = revision + 1, updated_at = #{at},"
+            + " updated_by = #{who} WHERE id = #{id} AND revision = #{revision}")
+    int saveDraft(long id, int revision, String draft, String layout, Instant at, String who);
+
+    @Update("UPDATE job SET sample_name = #{name} WHERE id = #{id}")
+    void setSample(long id, String name);
+
+    @Update("UPDATE job SET live_version = #{version} WHERE id = #{id}")
+    void setLive(long id, int version);
+
+    @Update("UPDATE job SET scheduled = #{scheduled} WHERE id = #{id}")
+    void setScheduled(long id, boolean scheduled);
+
+    @Delete("DELETE FROM job WHERE id = #{id}")
+    void delete(long id);
+
+    @Insert("INSERT INTO job_version (job_id, version, definition, layout, live_at, live_by)"
+            + " VALUES (#{jobId}, #{version}, #{definition}, #{layout}, #{liveAt}, #{liveBy})")
+    void addVersion(VersionRow row);
+
+    @Select("SELECT job_id, version, definition, layout, live_at, live_by FROM job_version"
+            + " WHERE job_id = #{jobId} AND version = #{version}")
+    Optional<VersionRow> version(long jobId, int version);
+
+    @Select("SELECT job_id, version, definition, layout, live_at, live_by FROM job_version"
+            + " WHERE job_id = #{jobId} ORDER BY version DESC")
+    List<VersionRow> versions(long jobId);
+}

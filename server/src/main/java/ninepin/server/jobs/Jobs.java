@@ -1,0 +1,236 @@
+package ninepin.server.jobs;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
+import ninepin.core.job.Readiness;
+import ninepin.core.job.Shortcoming;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Layout;
+import ninepin.server.api.Problems;
+import ninepin.server.config.Folders;
+import ninepin.server.connections.Connections;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.JobMapper.VersionRow;
+import ninepin.server.schedule.Cron;
+import ninepin.server.schedule.JobSchedules;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+
+/** The jobs: drafts save themselves in whatever state they are; only what is whole can be put live. */
+@Service
+public class Jobs {
+
+    /** A job and its layout, read and valid. */
+    public record Definition(Job job, Layout layout) {}
+
+    private final JobMapper mapper;
+    private final Connections connections;
+    private final JobSchedules schedules;
+    private final Folders folders;
+    private final Clock clock;
+
+    Jobs(JobMapper mapper, Connections connections, JobSchedules schedules, Folders folders, Clock clock) {
+        this.mapper = mapper;
+        this.connections = connections;
+        this.schedules = schedules;
+        this.folders = folders;
+        this.clock = clock;
+    }
+
+    public List<JobRow> all() {
+        return mapper.all();
+    }
+
+    public JobRow get(String name) {
+        return mapper.find(name).orElseThrow(() -> Problems.notFound("There is no job named " + name + "."));
+    }
+
+    public JobRow create(JsonNode job, JsonNode layout, String who) {
+        Job definition = Definitions.job(job.toString());
+        Definitions.layout(layout.toString());
+        if (mapper.find(definition.name()).isPresent()) {
+            throw Problems.conflict("There is a job named " + definition.name() + " already.");
+        }
+        mapper.add(definition.name(), job.toString(), layout.toString(), clock.instant(), who);
+        return get(definition.name());
+    }
+
+    public JobRow saveDraft(String name, int revision, JsonNode job, JsonNode layout, String who) {
+        JobRow row = get(name);
+        if (!name.equals(job.path("name").asString(""))) {
+            throw Problems.unprocessable("A draft keeps the name of its job, " + name + ".");
+        }
+        if (mapper.saveDraft(row.id(), revision, job.toString(), layout.toString(), clock.instant(), who) == 0) {
+            throw Problems.conflict("The draft was changed by " + row.updatedBy()
+                    + " meanwhile. Load it again; your own change is still in this window.");
+        }
+        return get(name);
+    }
+
+    public void delete(String name) {
+        JobRow row = get(name);
+        schedules.remove(name);
+        mapper.delete(row.id());
+    }
+
+    /** The draft, read; a {@link DefinitionException} where it is not valid yet. */
+    public static Definition draft(JobRow row) {
+        return new Definition(Definitions.job(row.draft()), Definitions.layout(row.draftLayout()));
+    }
+
+    public Definition version(long jobId, int version) {
+        VersionRow row = mapper.version(jobId, version)
+                .orElseThrow(() -> Problems.notFound("There is no version " + version + "."));
+        return new Definition(Definitions.job(row.definition()), Definitions.layout(row.layout()));
+    }
+
+    public List<VersionRow> versions(JobRow row) {
+        return mapper.versions(row.id());
+    }
+
+    /** Everything that keeps a definition from running, asked of the real target. */
+    public List<Shortcoming> check(Definition d) {
+        List<Shortcoming> found = new ArrayList<>();
+        Optional<TableDescription> table = Optional.empty();
+        boolean asked = true;
+        if (d.job().delivery() != null) {
+            try {
+                table = connections.table(
+                        d.job().delivery().connection(), d.job().delivery().table());
+            } catch (TargetException | org.springframework.web.ErrorResponseException e) {
+                asked = false;
+                found.add(new Shortcoming(true, 5, d.job().delivery().connection(), "JOB-20", detail(e)));
+            }
+        }
+        for (Shortcoming s : Readiness.check(d.job(), d.layout(), table)) {
+            if (asked || !s.code().equals("JOB-07")) {
+                found.add(s);
+            }
+        }
+        if (d.job().pickUp() != null) {
+            checkPickUp(d.job(), found);
+        }
+        return found;
+    }
+
+    private void checkPickUp(Job job, List<Shortcoming> found) {
+        try {
+            if (job.pickUp().cron() != null) {
+                Cron.toQuartz(job.pickUp().cron());
+            }
+            if (folders.below(job.pickUp().root(), job.pickUp().folder()).isEmpty()) {
+                found.add(new Shortcoming(
+                        false, 1, job.pickUp().folder(), "JOB-21",
+                        "The folder " + job.pickUp().folder() + " is not there yet below " + job.pickUp().root() + "."));
+            }
+        } catch (RuntimeException e) {
+            found.add(new Shortcoming(true, 1, null, "JOB-22", detail(e)));
+        }
+    }
+
+    private static String detail(Exception e) {
+        return e instanceof org.springframework.web.ErrorResponseException r ? r.getBody().getDetail() : e.getMessage();
+    }
+
+    /** How the draft differs from the live version; everything where nothing is live. */
+    public List<JsonDifference.Change> changes(JobRow row) {
+        if (row.liveVersion() == null) {
+            return List.of();
+        }
+        VersionRow live = mapper.version(row.id(), row.liveVersion()).orElseThrow();
+        List<JsonDifference.Change> changes =
+                new ArrayList<>(JsonDifference.between(normal(live.definition(), Job.class), normal(row.draft(), Job.class)));
+        JsonDifference.between(normal(live.layout(), Layout.class), normal(row.draftLayout(), Layout.class))
+                .forEach(c -> changes.add(new JsonDifference.Change("layout › " + c.part(), c.before(), c.after())));
+        return changes;
+    }
+
+    /** A definition in its one written form, so that only what means something else differs. */
+    private static JsonNode normal(String json, Class<?> type) {
+        try {
+            Object definition = type == Job.class ? Definitions.job(json) : Definitions.layout(json);
+            return Definitions.mapper().valueToTree(definition);
+        } catch (DefinitionException e) {
+            return Definitions.mapper().readTree(json);
+        }
+    }
+
+    public boolean draftAhead(JobRow row) {
+        return row.liveVersion() == null || !changes(row).isEmpty();
+    }
+
+    /** Puts the draft live when nothing keeps it from running; returns what does otherwise. */
+    @Transactional
+    public List<Shortcoming> putLive(String name, String who) {
+        JobRow row = get(name);
+        Definition draft = draft(row);
+        List<Shortcoming> shortcomings = check(draft);
+        if (!Readiness.mayRun(shortcomings)) {
+            return shortcomings;
+        }
+        int version = mapper.versions(row.id()).stream()
+                        .mapToInt(VersionRow::version)
+                        .max()
+                        .orElse(0)
+                + 1;
+        mapper.addVersion(new VersionRow(
+                row.id(),
+                version,
+                Definitions.write(draft.job()),
+                Definitions.write(draft.layout()),
+                clock.instant(),
+                who));
+        mapper.setLive(row.id(), version);
+        if (row.scheduled()) {
+            schedules.put(name, draft.job().pickUp());
+        }
+        return shortcomings;
+    }
+
+    /** Lets the schedule run the live version, or not. */
+    public void schedule(String name, boolean on) {
+        JobRow row = get(name);
+        if (!on) {
+            schedules.remove(name);
+        } else {
+            if (row.liveVersion() == null) {
+                throw Problems.conflict("Put the job live before it is scheduled.");
+            }
+            Job live = version(row.id(), row.liveVersion()).job();
+            if (live.pickUp() == null) {
+                throw Problems.unprocessable("The live version has no pick-up: it takes files given by hand.");
+            }
+            schedules.put(name, live.pickUp());
+        }
+        mapper.setScheduled(row.id(), on);
+    }
+
+    /** Keeps a file as the sample of a job. */
+    public void setSample(String name, String fileName, InputStream bytes) throws IOException {
+        JobRow row = get(name);
+        Path sample = folders.sample(row.id());
+        Files.createDirectories(sample.getParent());
+        Path part = sample.resolveSibling(sample.getFileName() + ".part");
+        Files.copy(bytes, part, StandardCopyOption.REPLACE_EXISTING);
+        Files.move(part, sample, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        mapper.setSample(row.id(), fileName);
+    }
+
+    /** The sample of a job; empty when there is none. */
+    public Optional<Path> sample(JobRow row) {
+        Path sample = folders.sample(row.id());
+        return row.sampleName() != null && Files.exists(sample) ? Optional.of(sample) : Optional.empty();
+    }
+}

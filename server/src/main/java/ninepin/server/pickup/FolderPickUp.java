@@ -1,0 +1,113 @@
+package ninepin.server.pickup;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import ninepin.core.job.Job;
+import ninepin.core.job.PickUp;
+import ninepin.server.config.Folders;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.Jobs;
+import ninepin.server.runs.Runs;
+import ninepin.server.schedule.JobSchedules;
+import ninepin.server.schedule.Looker;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Service;
+
+/** Looks into the folder of a job, claims the files that are ready and hands them to runs, the oldest first. */
+@Service
+public class FolderPickUp implements Looker {
+
+    private static final Logger LOG = LoggerFactory.getLogger(FolderPickUp.class);
+
+    private record Candidate(Path file, BasicFileAttributes attributes) {}
+
+    private final Jobs jobs;
+    private final Runs runs;
+    private final Folders folders;
+    private final JobSchedules schedules;
+    private final ReadyWatch watch = new ReadyWatch();
+
+    FolderPickUp(Jobs jobs, Runs runs, Folders folders, JobSchedules schedules) {
+        this.jobs = jobs;
+        this.runs = runs;
+        this.folders = folders;
+        this.schedules = schedules;
+    }
+
+    @Override
+    public void look(String jobName) {
+        JobRow row = jobs.get(jobName);
+        if (row.liveVersion() == null) {
+            return;
+        }
+        Job job = jobs.version(row.id(), row.liveVersion()).job();
+        if (job.pickUp() == null) {
+            return;
+        }
+        Optional<Path> folder = folders.below(job.pickUp().root(), job.pickUp().folder());
+        if (folder.isEmpty()) {
+            return;
+        }
+        boolean waiting = false;
+        for (Candidate candidate : candidates(folder.get(), job.pickUp())) {
+            if (watch.ready(candidate.file(), candidate.attributes(), job.pickUp().readySeconds())) {
+                claim(row, folder.get(), candidate.file());
+            } else {
+                waiting = true;
+            }
+        }
+        if (waiting && job.pickUp().cron() != null) {
+            schedules.lookAgain(jobName, job.pickUp().readySeconds());
+        }
+    }
+
+    private static List<Candidate> candidates(Path folder, PickUp pickUp) {
+        List<Candidate> found = new ArrayList<>();
+        try (Stream<Path> files = Files.list(folder)) {
+            for (Path file : (Iterable<Path>) files::iterator) {
+                if (!pickUp.takes(file.getFileName().toString())) {
+                    continue;
+                }
+                try {
+                    BasicFileAttributes a =
+                            Files.readAttributes(file, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
+                    if (a.isRegularFile()) {
+                        found.add(new Candidate(file, a));
+                    }
+                } catch (NoSuchFileException e) {
+                    // It went away between the listing and the look.
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        found.sort(Comparator.comparing((Candidate c) -> c.attributes().lastModifiedTime())
+                .thenComparing(c -> c.file().getFileName().toString()));
+        return found;
+    }
+
+    private void claim(JobRow job, Path folder, Path file) {
+        String name = file.getFileName().toString();
+        FileHome home = FileHome.below(folder, job.name());
+        try {
+            Path claimed = home.move(file, "working", name);
+            runs.accept(job, claimed, home, name, "schedule", Map.of());
+        } catch (IOException e) {
+            LOG.warn("{} could not be claimed and is left for the next look: {}", name, e.toString());
+        } finally {
+            watch.forget(file);
+        }
+    }
+}

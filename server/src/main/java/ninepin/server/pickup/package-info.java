@@ -1,0 +1,2 @@
+/** Finding files that are ready, and claiming them. */
+package ninepin.server.pickup;

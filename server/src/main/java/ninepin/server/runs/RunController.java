@@ -1,0 +1,233 @@
+package ninepin.server.runs;
+
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.Principal;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import ninepin.core.layout.Layout;
+import ninepin.server.api.Problems;
+import ninepin.server.config.Folders;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.Jobs;
+import ninepin.server.pickup.FileHome;
+import ninepin.server.runs.FindingMapper.FindingRow;
+import ninepin.server.runs.FindingMapper.RejectRow;
+import ninepin.server.runs.RunMapper.RunRow;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.multipart.MultipartFile;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
+
+@RestController
+class RunController {
+
+    /** Findings that have one reason: how many, and where the first stands. */
+    record Reason(String severity, String code, String reason, long count, long firstLine, String example) {}
+
+    /** Something that happened to a run. */
+    record Event(Instant at, String kind, String text, long read) {}
+
+    /** A place in the text of a record, and what is said about it. */
+    record Bad(int from, int to, String code, String message) {}
+
+    /** A rejected record: its text, and its bad places. */
+    record Reject(long record, long line, long offset, long length, String text, List<Bad> bad) {}
+
+    /** One finding. */
+    record FindingView(int seq, String severity, String code, long line, long record, String field, String message) {}
+
+    private static final int MOST = 200;
+
+    private final Runs runs;
+    private final RunMapper mapper;
+    private final FindingMapper findings;
+    private final Jobs jobs;
+    private final Folders folders;
+    private final RunEvents events;
+
+    RunController(
+            Runs runs,
+            RunMapper mapper,
+            FindingMapper findings,
+            Jobs jobs,
+            Folders folders,
+            RunEvents events) {
+        this.runs = runs;
+        this.mapper = mapper;
+        this.findings = findings;
+        this.jobs = jobs;
+        this.folders = folders;
+        this.events = events;
+    }
+
+    @GetMapping("/api/runs")
+    List<RunView> runs(
+            @RequestParam(required = false) String job,
+            @RequestParam(required = false) RunState state,
+            @RequestParam(required = false) Long before,
+            @RequestParam(defaultValue = "100") int most) {
+        return mapper.page(job, state, before, Math.min(Math.max(most, 1), MOST)).stream()
+                .map(runs::view)
+                .toList();
+    }
+
+    @GetMapping("/api/runs/{id}")
+    RunView run(@PathVariable long id) {
+        return runs.view(id);
+    }
+
+    @PostMapping("/api/jobs/{name}/runs")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    RunView upload(
+            @PathVariable String name,
+            @RequestParam MultipartFile file,
+            @RequestParam Map<String, String> parameters,
+            Principal who)
+            throws IOException {
+        JobRow job = jobs.get(name);
+        if (job.liveVersion() == null) {
+            throw Problems.conflict("Put the job live before a file is run with it.");
+        }
+        Map<String, String> asked = new TreeMap<>();
+        parameters.forEach((k, v) -> {
+            if (k.startsWith("asked.")) {
+                asked.put(k.substring(6), v);
+            }
+        });
+        List<String> missing =
+                jobs.version(job.id(), job.liveVersion()).job().missingAskedValues(asked);
+        if (!missing.isEmpty()) {
+            throw Problems.unprocessable("A value is asked at start for " + String.join(", ", missing) + ".");
+        }
+        FileHome home = new FileHome(folders.uploads(name));
+        Files.createDirectories(home.folder());
+        Path part = Files.createTempFile(home.folder(), "upload", ".part");
+        file.transferTo(part);
+        String fileName = safeName(file.getOriginalFilename());
+        Path claimed = home.move(part, "working", fileName);
+        return runs.view(runs.accept(job, claimed, home, fileName, who.getName(), asked));
+    }
+
+    private static String safeName(String original) {
+        String name = original == null ? "" : original.replaceAll("^.*[/\\\\]", "").replaceAll("[\\x00-\\x1f]", "");
+        if (name.isBlank() || name.equals(".") || name.equals("..")) {
+            return "upload";
+        }
+        return name.length() > 200 ? name.substring(name.length() - 200) : name;
+    }
+
+    @PostMapping("/api/runs/{id}/stop")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    void stop(@PathVariable long id) {
+        runs.stop(id);
+    }
+
+    @PostMapping("/api/runs/{id}/restart")
+    RunView restart(@PathVariable long id, @RequestParam(defaultValue = "false") boolean live, Principal who) {
+        return runs.restart(id, live, who.getName());
+    }
+
+    @GetMapping("/api/runs/{id}/timeline")
+    List<Event> timeline(@PathVariable long id) {
+        return mapper.events(id).stream()
+                .map(e -> new Event(e.at(), e.kind(), e.text(), e.recordsRead()))
+                .toList();
+    }
+
+    @GetMapping(path = "/api/runs/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+    SseEmitter events(@PathVariable long id) {
+        return events.follow(id);
+    }
+
+    @GetMapping("/api/runs/{id}/reasons")
+    List<Reason> reasons(@PathVariable long id) {
+        return findings.reasons(id).stream()
+                .map(r -> new Reason(r.severity(), r.code(), r.reason(), r.count(), r.firstLine(), r.example()))
+                .toList();
+    }
+
+    @GetMapping("/api/runs/{id}/findings")
+    List<FindingView> findings(
+            @PathVariable long id,
+            @RequestParam(required = false) String code,
+            @RequestParam(required = false) String reason,
+            @RequestParam(defaultValue = "0") int after) {
+        return findings.findings(id, code, reason, after, MOST).stream()
+                .map(f -> new FindingView(f.seq(), f.severity(), f.code(), f.line(), f.record(), f.field(), f.message()))
+                .toList();
+    }
+
+    @GetMapping("/api/runs/{id}/rejects")
+    List<Reject> rejects(
+            @PathVariable long id,
+            @RequestParam(required = false) String code,
+            @RequestParam(required = false) String reason,
+            @RequestParam(defaultValue = "-1") long after) {
+        RunRow run = runs.row(id);
+        Charset charset = layout(run).format().charset().charset();
+        List<RejectRow> page = findings.rejects(id, code, reason, after, MOST);
+        if (page.isEmpty()) {
+            return List.of();
+        }
+        Map<Long, List<FindingRow>> byRecord =
+                findings.ofRecords(id, page.stream().map(RejectRow::record).toList()).stream()
+                        .collect(Collectors.groupingBy(FindingRow::record));
+        List<Reject> rejects = new ArrayList<>();
+        for (RejectRow r : page) {
+            int shown = Math.min(r.raw().length, 20_000);
+            List<Bad> bad = byRecord.getOrDefault(r.record(), List.of()).stream()
+                    .map(f -> bad(f, r, charset, shown))
+                    .sorted(Comparator.comparingInt(Bad::from))
+                    .toList();
+            rejects.add(new Reject(
+                    r.record(), r.line(), r.offset(), r.length(), new String(r.raw(), 0, shown, charset), bad));
+        }
+        return rejects;
+    }
+
+    /** The place of a finding in UTF-16 units of the record's text; the whole record where it concerns all of it. */
+    private static Bad bad(FindingRow f, RejectRow r, Charset charset, int shown) {
+        int from = (int) Math.max(0, Math.min(f.offset() - r.offset(), shown));
+        int to = Math.min(from + f.length(), shown);
+        int first = new String(r.raw(), 0, from, charset).length();
+        int last = first + new String(r.raw(), from, Math.max(0, to - from), charset).length();
+        return new Bad(first, last, f.code(), f.message());
+    }
+
+    @GetMapping("/api/runs/{id}/rejects.csv")
+    ResponseEntity<StreamingResponseBody> download(@PathVariable long id) {
+        RunRow run = runs.row(id);
+        Layout layout = layout(run);
+        RejectFile file = new RejectFile(findings, run, layout);
+        ContentDisposition name = ContentDisposition.attachment()
+                .filename("rejects-of-run-" + id + "-" + run.fileName(), StandardCharsets.UTF_8)
+                .build();
+        return ResponseEntity.ok()
+                .header(HttpHeaders.CONTENT_DISPOSITION, name.toString())
+                .contentType(new MediaType("text", "csv", layout.format().charset().charset()))
+                .body(out -> file.write(out, layout));
+    }
+
+    private Layout layout(RunRow run) {
+        return jobs.version(run.jobId(), run.version()).layout();
+    }
+}

@@ -1,0 +1,179 @@
+package ninepin.server.runs;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
+import ninepin.core.job.Readiness;
+import ninepin.core.job.Shortcoming;
+import ninepin.core.run.Run;
+import ninepin.core.run.RunOutcome;
+import ninepin.core.run.RunPlan;
+import ninepin.core.shape.Rule;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.source.FileSource;
+import ninepin.core.source.Fingerprint;
+import ninepin.server.config.Folders;
+import ninepin.server.connections.Connections;
+import ninepin.server.jobs.Jobs;
+import ninepin.server.pickup.FileHome;
+import ninepin.server.runs.RunMapper.RunRow;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+import org.springframework.web.ErrorResponseException;
+
+/** Executes one run with the core, on the calling thread, and keeps its account. */
+@Component
+class RunExecution {
+
+    private static final Logger LOG = LoggerFactory.getLogger(RunExecution.class);
+
+    private final RunMapper mapper;
+    private final Jobs jobs;
+    private final Connections connections;
+    private final Folders folders;
+    private final JournalImport journals;
+    private final Clock clock;
+
+    RunExecution(
+            RunMapper mapper,
+            Jobs jobs,
+            Connections connections,
+            Folders folders,
+            JournalImport journals,
+            Clock clock) {
+        this.mapper = mapper;
+        this.jobs = jobs;
+        this.connections = connections;
+        this.folders = folders;
+        this.journals = journals;
+        this.clock = clock;
+    }
+
+    void execute(RunRow row, LiveRun live) {
+        Path file = Path.of(row.filePath());
+        String fingerprint;
+        try (FileSource source = FileSource.open(file)) {
+            fingerprint = Fingerprint.of(source);
+        } catch (IOException e) {
+            end(row, live, RunState.FAILED, "FIL-03", "The file " + row.fileName() + " cannot be read: " + e.getMessage());
+            return;
+        }
+        mapper.begin(row.id(), clock.instant(), fingerprint);
+        if (row.restarts() == 0) {
+            mapper.event(row.id(), clock.instant(), "start", "Started by " + row.startedBy() + " with version " + row.version(), 0);
+        }
+        Jobs.Definition definition = jobs.version(row.jobId(), row.version());
+        Long earlier = mapper.sameFile(row.jobId(), fingerprint, row.id());
+        boolean again = definition.job().pickUp() != null && definition.job().pickUp().sameFileAgain();
+        if (earlier != null && !again && row.commits() == 0) {
+            end(
+                    row, live, RunState.REFUSED, "FIL-06",
+                    "The same file, byte for byte, was delivered by run " + earlier
+                            + ". Nothing was loaded. Allow the same file again in the pick-up if that is meant.");
+            return;
+        }
+        run(row, live, definition, file);
+    }
+
+    private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file) {
+        List<Shortcoming> shortcomings = jobs.check(definition);
+        if (!Readiness.mayRun(shortcomings)) {
+            Shortcoming first = shortcomings.stream().filter(Shortcoming::blocks).findFirst().orElseThrow();
+            end(row, live, RunState.FAILED, first.code(), first.message());
+            return;
+        }
+        RunOutcome outcome;
+        try (MariaDbTarget target = target(row, definition.job())) {
+            RunPlan plan = definition.job().plan(definition.layout(), facts(row), accepted(row));
+            outcome = new Run(plan, file, folders.journal(row.id()), target, live, live.stop).execute();
+        } catch (ErrorResponseException e) {
+            end(row, live, RunState.FAILED, "DBS-10", e.getBody().getDetail());
+            return;
+        }
+        account(row.id(), outcome.mark());
+        end(row, live, RunState.valueOf(outcome.state().name()), outcome.code(), outcome.message());
+    }
+
+    private MariaDbTarget target(RunRow row, Job job) {
+        DatabaseAddress address = connections.address(job.delivery().connection());
+        return new MariaDbTarget(
+                address, job.delivery(), job.shaping().stream().map(Rule::target).toList(), row.runKey());
+    }
+
+    @SuppressWarnings("unchecked")
+    private static RunFacts facts(RunRow row) {
+        Map<String, String> asked = Definitions.mapper().readValue(row.asked(), TreeMap.class);
+        return new RunFacts(row.id(), row.fileName(), row.today(), asked);
+    }
+
+    private static Tally accepted(RunRow row) {
+        return new Tally(row.acceptedRead(), 0, 0, 0, 0, row.acceptedRejected(), 0, 0, 0);
+    }
+
+    /** Copies the account of a run, and the findings that belong to it, from its mark. */
+    void account(long id, Mark mark) {
+        mapper.account(id, mark.position().offset(), mark.commits(), mark.tally());
+        journals.upTo(id, folders.journal(id), mark.journalLength());
+    }
+
+    /** Brings the account of a run that was broken off up to its mark in the target. */
+    void recallMark(RunRow row) {
+        try (MariaDbTarget target = target(row, jobs.version(row.jobId(), row.version()).job())) {
+            target.prepare().ifPresent(mark -> account(row.id(), mark));
+        } catch (TargetException | RuntimeException e) {
+            LOG.warn("The mark of run {} cannot be asked now: {}", row.id(), e.getMessage());
+        }
+    }
+
+    private void end(RunRow row, LiveRun live, RunState state, String code, String message) {
+        String path = row.filePath();
+        String folder = folderFor(state);
+        if (folder != null) {
+            try {
+                path = new FileHome(Path.of(row.fileHome()))
+                        .move(Path.of(row.filePath()), folder, row.fileName())
+                        .toString();
+            } catch (IOException e) {
+                LOG.warn("{} could not be moved to {}: {}", row.fileName(), folder, e.toString());
+            }
+        }
+        mapper.end(row.id(), state, clock.instant(), code, message, path, live.millis());
+        mapper.event(
+                row.id(), clock.instant(), state.name().toLowerCase(), message == null ? "Finished" : shortened(message),
+                live.tally().read());
+    }
+
+    private static String shortened(String text) {
+        return text.length() <= 480 ? text : text.substring(0, 480) + "…";
+    }
+
+    private static String folderFor(RunState state) {
+        switch (state) {
+            case FINISHED:
+                return "done";
+            case FAILED, HALTED, REFUSED:
+                return "failed";
+            default:
+                return null;
+        }
+    }
+
+    /** The home of the files a job picks up; empty when it takes files by hand. */
+    Optional<FileHome> homeOf(Job job) {
+        return job.pickUp() == null
+                ? Optional.empty()
+                : folders.below(job.pickUp().root(), job.pickUp().folder()).map(f -> FileHome.below(f, job.name()));
+    }
+}

@@ -1,0 +1,149 @@
+package ninepin.server.runs;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Options;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** Runs and what happened to them. */
+@Mapper
+public interface RunMapper {
+
+    /** A run as it is kept. */
+    record RunRow(
+            long id,
+            String runKey,
+            long jobId,
+            String jobName,
+            int version,
+            RunState state,
+            String startedBy,
+            String fileName,
+            String filePath,
+            String fileHome,
+            long fileSize,
+            String fingerprint,
+            String asked,
+            LocalDate today,
+            Instant createdAt,
+            Instant startedAt,
+            Instant endedAt,
+            long busyMillis,
+            int restarts,
+            String code,
+            String message,
+            long nextOffset,
+            long commits,
+            long journalImported,
+            long recordsRead,
+            long added,
+            long changed,
+            long unchanged,
+            long rejected,
+            long setAside,
+            long blank,
+            long notes,
+            long acceptedRead,
+            long acceptedRejected) {}
+
+    /** A run to be. */
+    class NewRun {
+        public long id;
+        public String runKey;
+        public long jobId;
+        public int version;
+        public String startedBy;
+        public String fileName;
+        public String filePath;
+        public String fileHome;
+        public long fileSize;
+        public String asked;
+        public LocalDate today;
+        public Instant createdAt;
+    }
+
+    /** Something that happened to a run. */
+    record EventRow(Instant at, String kind, String text, long recordsRead) {}
+
+    String SELECT = "SELECT r.id, r.run_key, r.job_id, j.name AS job_name, r.version, r.state, r.started_by, r.file_name,"
+            + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
+            + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
+            + " r.records_read, r.added, r.changed, r.unchanged, r.rejected, r.set_aside, r.blank, r.notes,"
+            + " r.accepted_read, r.accepted_rejected FROM run r JOIN job j ON j.id = r.job_id ";
+
+    @Select(SELECT + "WHERE r.id = #{id}")
+    Optional<RunRow> find(long id);
+
+    @Select("<script>" + SELECT + "<where>"
+            + "<if test='job != null'>j.name = #{job}</if>"
+            + "<if test='state != null'> AND r.state = #{state}</if>"
+            + "<if test='before != null'> AND r.id &lt; #{before}</if>"
+            + "</where> ORDER BY r.id DESC LIMIT #{most}</script>")
+    List<RunRow> page(
+            @Param("job") String job,
+            @Param("state") RunState state,
+            @Param("before") Long before,
+            @Param("most") int most);
+
+    @Select(SELECT + "WHERE r.state = #{state} ORDER BY r.id")
+    List<RunRow> inState(RunState state);
+
+    @Select(SELECT + "WHERE r.created_at >= #{since} OR r.ended_at >= #{since} OR r.state IN ('RUNNING', 'WAITING')"
+            + " ORDER BY r.id")
+    List<RunRow> since(Instant since);
+
+    @Select(SELECT + "WHERE r.job_id = #{jobId} AND r.state = 'WAITING' ORDER BY r.id LIMIT 1")
+    Optional<RunRow> nextWaiting(long jobId);
+
+    @Select("SELECT MIN(id) FROM run WHERE job_id = #{jobId} AND fingerprint = #{fingerprint} AND id <> #{id}"
+            + " AND state <> 'REFUSED' AND (commits > 0 OR state = 'RUNNING')")
+    Long sameFile(long jobId, String fingerprint, long id);
+
+    @Insert("INSERT INTO run (run_key, job_id, version, state, started_by, file_name, file_path, file_home, file_size,"
+            + " asked, today, created_at) VALUES (#{runKey}, #{jobId}, #{version}, 'WAITING', #{startedBy}, #{fileName},"
+            + " #{filePath}, #{fileHome}, #{fileSize}, #{asked}, #{today}, #{createdAt})")
+    @Options(useGeneratedKeys = true, keyProperty = "id")
+    void add(NewRun run);
+
+    @Update("UPDATE run SET state = 'RUNNING', started_at = COALESCE(started_at, #{at}), ended_at = NULL, code = NULL,"
+            + " message = NULL, fingerprint = #{fingerprint} WHERE id = #{id}")
+    void begin(long id, Instant at, String fingerprint);
+
+    @Update("UPDATE run SET state = #{state}, ended_at = #{at}, code = #{code}, message = #{message},"
+            + " file_path = #{path}, busy_millis = busy_millis + #{millis} WHERE id = #{id}")
+    void end(long id, RunState state, Instant at, String code, String message, String path, long millis);
+
+    @Update("UPDATE run SET next_offset = #{offset}, commits = #{commits}, records_read = #{t.read}, added = #{t.added},"
+            + " changed = #{t.changed}, unchanged = #{t.unchanged}, rejected = #{t.rejected}, set_aside = #{t.setAside},"
+            + " blank = #{t.blank}, notes = #{t.notes} WHERE id = #{id}")
+    void account(
+            @Param("id") long id,
+            @Param("offset") long offset,
+            @Param("commits") long commits,
+            @Param("t") ninepin.core.deliver.Tally tally);
+
+    @Update("UPDATE run SET journal_imported = #{to} WHERE id = #{id} AND journal_imported = #{from}")
+    int imported(long id, long from, long to);
+
+    @Update("UPDATE run SET state = 'WAITING', version = #{version}, restarts = restarts + 1, file_path = #{path},"
+            + " accepted_read = #{acceptedRead}, accepted_rejected = #{acceptedRejected} WHERE id = #{id}")
+    void requeue(long id, int version, String path, long acceptedRead, long acceptedRejected);
+
+    @Update("UPDATE run SET state = 'INTERRUPTED', ended_at = #{at}, message = #{message} WHERE id = #{id}")
+    void interrupt(long id, Instant at, String message);
+
+    @Insert("INSERT INTO run_event (run_id, at, kind, text, records_read) VALUES (#{id}, #{at}, #{kind}, #{text}, #{read})")
+    void event(long id, Instant at, String kind, String text, long read);
+
+    @Select("SELECT at, kind, text, records_read FROM run_event WHERE run_id = #{id} ORDER BY at")
+    List<EventRow> events(long id);
+
+    @Select("SELECT file_path FROM run WHERE job_id = #{jobId} AND state IN ('WAITING', 'RUNNING', 'INTERRUPTED')")
+    List<String> filesUnderWay(long jobId);
+}

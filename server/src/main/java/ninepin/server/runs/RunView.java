@@ -1,0 +1,55 @@
+package ninepin.server.runs;
+
+import java.time.Instant;
+import ninepin.core.deliver.Tally;
+import ninepin.server.runs.RunMapper.RunRow;
+
+/**
+ * A run as screens show it.
+ *
+ * @param offset how many bytes of the file are behind the last commit
+ * @param perSecond records a second since it was last started, 0 when it is not running
+ * @param secondsLeft a guess at the seconds left, -1 when there is none
+ */
+public record RunView(
+        long id,
+        String job,
+        String title,
+        int version,
+        RunState state,
+        boolean restartable,
+        String startedBy,
+        String fileName,
+        long fileSize,
+        String fingerprint,
+        Instant createdAt,
+        Instant startedAt,
+        Instant endedAt,
+        long busyMillis,
+        int restarts,
+        String code,
+        String message,
+        long offset,
+        long commits,
+        Tally tally,
+        boolean balances,
+        long perSecond,
+        long secondsLeft) {
+
+    static RunView of(RunRow r, String title, LiveRun live) {
+        Tally tally = live != null ? live.tally() : tally(r);
+        return new RunView(
+                r.id(), r.jobName(), title, r.version(), r.state(), r.state().restartable(), r.startedBy(), r.fileName(),
+                r.fileSize(), r.fingerprint(), r.createdAt(), r.startedAt(), r.endedAt(),
+                r.busyMillis() + (live == null ? 0 : live.millis()), r.restarts(), r.code(), r.message(),
+                live != null ? live.offset() : r.nextOffset(), live != null ? live.commits() : r.commits(), tally,
+                tally.balances(), live == null ? 0 : live.perSecond(),
+                live == null ? -1 : live.secondsLeft(r.fileSize()));
+    }
+
+    static Tally tally(RunRow r) {
+        return new Tally(
+                r.recordsRead(), r.added() + r.changed() + r.unchanged(), r.added(), r.changed(), r.unchanged(), r.rejected(),
+                r.setAside(), r.blank(), r.notes());
+    }
+}

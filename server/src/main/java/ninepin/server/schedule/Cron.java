@@ -1,0 +1,60 @@
+package ninepin.server.schedule;
+
+import java.util.List;
+import ninepin.core.layout.DefinitionException;
+import org.quartz.CronExpression;
+
+/** Five cron fields (minute, hour, day of month, month, weekday; POSIX crontab) for Quartz, and in words. */
+public final class Cron {
+
+    private static final List<String> DAYS = List.of("SUN", "MON", "TUE", "WED", "THU", "FRI", "SAT", "SUN");
+
+    private Cron() {}
+
+    /** The same times as a Quartz expression; a {@link DefinitionException} where there is none. */
+    public static String toQuartz(String cron) {
+        String[] f = cron.strip().split("\\s+");
+        if (f.length != 5) {
+            throw new DefinitionException("pickUp.cron", "has five fields: minute, hour, day, month, weekday");
+        }
+        String days = f[2];
+        String weekdays = weekdays(f[4]);
+        if (!days.equals("*") && !weekdays.equals("*")) {
+            throw new DefinitionException("pickUp.cron", "names either days of the month or weekdays, not both");
+        }
+        String quartz = "0 " + f[0] + " " + f[1] + " " + (weekdays.equals("*") ? days : "?") + " " + f[3] + " "
+                + (weekdays.equals("*") ? "?" : weekdays);
+        if (!CronExpression.isValidExpression(quartz)) {
+            throw new DefinitionException("pickUp.cron", "\"" + cron + "\" is no cron expression of five fields");
+        }
+        return quartz;
+    }
+
+    private static String weekdays(String field) {
+        StringBuilder out = new StringBuilder();
+        for (String part : field.split("(?<=[,/-])|(?=[,/-])")) {
+            out.append(part.matches("[0-7]") && (out.length() == 0 || out.charAt(out.length() - 1) != '/')
+                    ? DAYS.get(part.charAt(0) - '0')
+                    : part);
+        }
+        return out.toString();
+    }
+
+    /** The times in words where they are common ones. */
+    public static String words(String cron) {
+        String[] f = cron.strip().split("\\s+");
+        boolean at = f.length == 5 && f[0].matches("\\d+") && f[1].matches("\\d+");
+        if (at && f[2].equals("*") && f[3].equals("*")) {
+            String time = String.format("%02d:%02d", Integer.parseInt(f[1]), Integer.parseInt(f[0]));
+            if (f[4].equals("*")) {
+                return "daily at " + time;
+            }
+            return (f[4].equals("1-5") ? "Monday to Friday" : weekdays(f[4])) + " at " + time;
+        }
+        if (at && f[2].matches("\\d+") && f[3].equals("*") && f[4].equals("*")) {
+            return "monthly on day " + f[2] + " at "
+                    + String.format("%02d:%02d", Integer.parseInt(f[1]), Integer.parseInt(f[0]));
+        }
+        return "at " + cron;
+    }
+}

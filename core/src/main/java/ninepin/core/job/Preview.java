@@ -20,13 +20,38 @@ import ninepin.core.check.Finding;
 public record Preview(
         long size,
         List<String> columns,
-        Finding opening,
+        Remark opening,
         List<Line> lines,
         List<Item> records,
         List<String> targets,
         List<Row> rows,
-        List<Finding> findings,
+        List<Remark> findings,
         Summary summary) {
+
+    /**
+     * A finding as the bench shows it.
+     *
+     * @param columnFrom the first character on the line, from 1; 0 when it concerns the whole record
+     * @param message where, what was found, what was expected and what to do
+     */
+    public record Remark(
+            String severity,
+            String code,
+            long line,
+            long record,
+            String field,
+            int columnFrom,
+            int columnTo,
+            long offset,
+            int length,
+            String message) {
+
+        static Remark of(Finding f) {
+            return new Remark(
+                    f.severity().toString(), f.code(), f.line(), f.record(), f.field(), f.columnFrom(), f.columnTo(),
+                    f.offset(), f.length(), f.message());
+        }
+    }
 
     /** What stands on a line before the records. */
     public enum LineKind {
@@ -81,7 +106,7 @@ public record Preview(
             List<Span> cells,
             List<String> values,
             String fate,
-            List<Finding> findings) {}
+            List<Remark> findings) {}
 
     /**
      * A row as it would be delivered.

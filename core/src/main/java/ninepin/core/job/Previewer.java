@@ -5,11 +5,11 @@ import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.job.Preview.Item;
 import ninepin.core.job.Preview.Line;
 import ninepin.core.job.Preview.LineKind;
+import ninepin.core.job.Preview.Remark;
 import ninepin.core.job.Preview.Row;
 import ninepin.core.job.Preview.Span;
 import ninepin.core.job.Preview.Summary;
@@ -50,7 +50,7 @@ public final class Previewer {
     private final int[] fieldAtColumn;
     private final List<Item> items = new ArrayList<>();
     private final List<Row> rows = new ArrayList<>();
-    private final List<Finding> findings = new ArrayList<>();
+    private final List<Remark> findings = new ArrayList<>();
     private final RowBuffer buffer = new RowBuffer();
     private long read;
     private long shaped;
@@ -101,7 +101,7 @@ public final class Previewer {
     }
 
     private Preview compute(ByteSource source, long from, int count) throws IOException {
-        Finding fault = opening.fault() == null ? null : Run.ofOpening(opening);
+        Remark fault = opening.fault() == null ? null : Remark.of(Run.ofOpening(opening));
         List<Line> before = from <= 1 ? before(source) : List.of();
         boolean cut = false;
         if (fault == null) {
@@ -134,9 +134,9 @@ public final class Previewer {
 
     private void blankRow(RawRecord record, boolean shown) {
         blank++;
-        List<Finding> own = List.of();
+        List<Remark> own = List.of();
         if (format.blankRows() == Delimited.BlankRows.NOTE) {
-            own = List.of(checker.blankRow(record));
+            own = List.of(Remark.of(checker.blankRow(record)));
             notes++;
             keep(own);
         }
@@ -157,9 +157,11 @@ public final class Previewer {
     /** Checks and shapes a record; false when it halts the file. */
     private boolean record(RawRecord record, boolean shown) {
         Severity worst = checker.check(record);
-        List<Finding> own = List.copyOf(checker.findings());
+        List<Remark> own = checker.findings().stream().map(Remark::of).toList();
         keep(own);
-        notes += own.stream().filter(f -> f.severity() == Severity.NOTE).count();
+        notes += checker.findings().stream()
+                .filter(f -> f.severity() == Severity.NOTE)
+                .count();
         String fate = worst == null ? "row" : worst.toString();
         if (worst == Severity.HALT) {
             halted = true;
@@ -192,7 +194,7 @@ public final class Previewer {
         return worst != Severity.HALT;
     }
 
-    private void keep(List<Finding> own) {
+    private void keep(List<Remark> own) {
         if (findings.size() < MOST_FINDINGS) {
             findings.addAll(own);
         }

@@ -23,27 +23,27 @@ interface FindingMapper {
             String field,
             int columnFrom,
             int columnTo,
-            long offset,
-            int length,
+            long byteOffset,
+            int byteLength,
             String found,
             String message) {}
 
     /** A rejected record as it is kept. */
-    record RejectRow(long runId, long record, long line, long offset, long length, byte[] raw) {}
+    record RejectRow(long runId, long record, long line, long byteOffset, long byteLength, byte[] raw) {}
 
     /** Findings that have one reason. */
     record ReasonRow(String severity, String code, String reason, long count, long firstLine, String example) {}
 
     @Insert("<script>INSERT INTO finding (run_id, seq, severity, code, reason, record, line, field, column_from,"
-            + " column_to, offset, length, found, message) VALUES <foreach collection='rows' item='f' separator=','>"
+            + " column_to, byte_offset, byte_length, found, message) VALUES <foreach collection='rows' item='f' separator=','>"
             + "(#{f.runId}, #{f.seq}, #{f.severity}, #{f.code}, #{f.reason}, #{f.record}, #{f.line}, #{f.field},"
-            + " #{f.columnFrom}, #{f.columnTo}, #{f.offset}, #{f.length}, #{f.found}, #{f.message})"
+            + " #{f.columnFrom}, #{f.columnTo}, #{f.byteOffset}, #{f.byteLength}, #{f.found}, #{f.message})"
             + "</foreach></script>")
     void addFindings(@Param("rows") List<FindingRow> rows);
 
-    @Insert("<script>INSERT INTO reject (run_id, record, line, offset, length, raw) VALUES"
+    @Insert("<script>INSERT INTO reject (run_id, record, line, byte_offset, byte_length, raw) VALUES"
             + " <foreach collection='rows' item='r' separator=','>"
-            + "(#{r.runId}, #{r.record}, #{r.line}, #{r.offset}, #{r.length}, #{r.raw})</foreach></script>")
+            + "(#{r.runId}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw})</foreach></script>")
     void addRejects(@Param("rows") List<RejectRow> rows);
 
     @Select("SELECT COALESCE(MAX(seq), 0) FROM finding WHERE run_id = #{runId}")
@@ -53,8 +53,8 @@ interface FindingMapper {
             + " FROM finding WHERE run_id = #{runId} GROUP BY severity, code, reason ORDER BY severity = 'note', count DESC")
     List<ReasonRow> reasons(long runId);
 
-    @Select("<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, offset,"
-            + " length, found, message FROM finding WHERE run_id = #{runId} AND seq > #{after}"
+    @Select("<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
+            + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND seq > #{after}"
             + "<if test='code != null'> AND code = #{code}</if><if test='reason != null'> AND reason = #{reason}</if>"
             + " ORDER BY seq LIMIT #{most}</script>")
     List<FindingRow> findings(
@@ -64,13 +64,13 @@ interface FindingMapper {
             @Param("after") int after,
             @Param("most") int most);
 
-    @Select("<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, offset,"
-            + " length, found, message FROM finding WHERE run_id = #{runId} AND record IN"
+    @Select("<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
+            + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND record IN"
             + " <foreach collection='records' item='r' open='(' separator=',' close=')'>#{r}</foreach>"
             + " ORDER BY seq</script>")
     List<FindingRow> ofRecords(@Param("runId") long runId, @Param("records") List<Long> records);
 
-    @Select("<script>SELECT r.run_id, r.record, r.line, r.offset, r.length, r.raw FROM reject r"
+    @Select("<script>SELECT r.run_id, r.record, r.line, r.byte_offset, r.byte_length, r.raw FROM reject r"
             + " WHERE r.run_id = #{runId} AND r.record > #{after}"
             + "<if test='reason != null'> AND EXISTS (SELECT 1 FROM finding f WHERE f.run_id = r.run_id"
             + " AND f.record = r.record AND f.reason = #{reason} AND f.code = #{code})</if>"
@@ -82,6 +82,6 @@ interface FindingMapper {
             @Param("after") long after,
             @Param("most") int most);
 
-    @Select("SELECT run_id, record, line, offset, length, raw FROM reject WHERE run_id = #{runId} AND record = #{record}")
+    @Select("SELECT run_id, record, line, byte_offset, byte_length, raw FROM reject WHERE run_id = #{runId} AND record = #{record}")
     Optional<RejectRow> reject(long runId, long record);
 }

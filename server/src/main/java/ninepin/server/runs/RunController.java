@@ -199,15 +199,15 @@ class RunController {
                     .sorted(Comparator.comparingInt(Bad::from))
                     .toList();
             rejects.add(new Reject(
-                    r.record(), r.line(), r.offset(), r.length(), new String(r.raw(), 0, shown, charset), bad));
+                    r.record(), r.line(), r.byteOffset(), r.byteLength(), new String(r.raw(), 0, shown, charset), bad));
         }
         return rejects;
     }
 
     /** The place of a finding in UTF-16 units of the record's text; the whole record where it concerns all of it. */
     private static Bad bad(FindingRow f, RejectRow r, Charset charset, int shown) {
-        int from = (int) Math.max(0, Math.min(f.offset() - r.offset(), shown));
-        int to = Math.min(from + f.length(), shown);
+        int from = (int) Math.max(0, Math.min(f.byteOffset() - r.byteOffset(), shown));
+        int to = Math.min(from + f.byteLength(), shown);
         int first = new String(r.raw(), 0, from, charset).length();
         int last = first + new String(r.raw(), from, Math.max(0, to - from), charset).length();
         return new Bad(first, last, f.code(), f.message());

@@ -1,0 +1,54 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { Navigate, Route, Routes } from "react-router";
+import { Toaster } from "sonner";
+import { api, ask } from "./api/client";
+import { ConnectionsPage } from "./connections/connections-page";
+import { Frame } from "./frame/frame";
+import { useTheme } from "./frame/theme";
+import { JobsPage } from "./jobs/jobs-page";
+import { RunPage } from "./runs/run-page";
+import { RunsPage } from "./runs/runs-page";
+import { JobPage } from "./sheet/job-page";
+import { SignIn } from "./signin/sign-in";
+import { TodayPage } from "./today/today-page";
+import { Empty } from "./ui/basics";
+
+export function App() {
+  const queries = useQueryClient();
+  const theme = useTheme();
+  const facts = useQuery({ queryKey: ["facts"], queryFn: () => ask(api.GET("/api/facts")), staleTime: Infinity });
+  const session = useQuery({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/session")) });
+
+  useEffect(() => {
+    const out = () => queries.setQueryData(["session"], { name: null });
+    window.addEventListener("signed-out", out);
+    return () => window.removeEventListener("signed-out", out);
+  }, [queries]);
+
+  if (session.isPending || facts.isPending) return null;
+  if (session.isError || facts.isError) {
+    return <Empty title="Ninepin does not answer">Start it again, then load this page anew.</Empty>;
+  }
+  if (!session.data.name) return <SignIn facts={facts.data} />;
+  return (
+    <>
+      <Frame facts={facts.data} person={session.data.name} theme={theme}>
+        <Routes>
+          <Route path="/" element={<Navigate to="/today" replace />} />
+          <Route path="/today" element={<TodayPage />} />
+          <Route path="/jobs" element={<JobsPage />} />
+          <Route path="/jobs/:name" element={<JobPage />} />
+          <Route path="/runs" element={<RunsPage />} />
+          <Route path="/runs/:id" element={<RunPage />} />
+          <Route path="/connections" element={<ConnectionsPage />} />
+          <Route
+            path="*"
+            element={<Empty title="There is nothing at this address">Choose a screen on the left.</Empty>}
+          />
+        </Routes>
+      </Frame>
+      <Toaster position="bottom-right" theme={theme.theme} />
+    </>
+  );
+}

@@ -1,0 +1,120 @@
+import { fieldsOf, type Sheet, typeWords } from "../definitions";
+import type { Light } from "../sheet/job-page";
+import { visible } from "../ui/words";
+import type { Preview } from "./bench";
+import { moved, useLines } from "./use-lines";
+
+type Props = { preview: Preview; sheet: Sheet; light: Light; setLight: (light: Light) => void };
+
+const right = new Set(["integer", "decimal"]);
+
+/** The records as they were read: typed values under their fields, misfits marked. */
+export function RecordsView({ preview, sheet, light, setLight }: Props) {
+  const fields = fieldsOf(sheet.layout);
+  const records = preview.records.filter((r) => r.number > 0);
+  const lit = records.findIndex((r) => r.number === light.record);
+  const { scroll, lines } = useLines(records.length, lit);
+  const grid = { gridTemplateColumns: `70px 60px repeat(${fields.length}, minmax(90px, 200px))` };
+  return (
+    <div
+      ref={scroll}
+      tabIndex={0}
+      role="table"
+      aria-label="Records"
+      aria-rowcount={records.length}
+      className="data h-full overflow-auto"
+      onKeyDown={(e) => {
+        const next = moved(e.key, lit, records.length);
+        if (next !== undefined) {
+          e.preventDefault();
+          setLight({ ...light, record: records[next]?.number });
+        }
+      }}
+    >
+      <div className="min-w-max">
+        <div role="row" className="sticky top-0 z-10 grid border-b border-line bg-sunk" style={grid}>
+          <span role="columnheader" className="px-2 py-1 text-xs text-faint">
+            record
+          </span>
+          <span role="columnheader" className="px-2 py-1 text-xs text-faint">
+            line
+          </span>
+          {fields.map((f, i) => (
+            <span
+              role="columnheader"
+              key={f.name}
+              className={`truncate px-2 py-1 ${right.has(f.type.is) ? "text-right" : ""} ${light.field === i ? "bg-pine-wash text-pine" : ""}`}
+            >
+              {f.name}
+              <span className="block truncate text-xs font-normal text-faint">{typeWords(f.type)}</span>
+            </span>
+          ))}
+        </div>
+        <div role="rowgroup" className="relative" style={{ height: lines.getTotalSize() }}>
+          {lines.getVirtualItems().map((v) => {
+            const r = records[v.index];
+            const whole = r.findings.find((f) => f.field === null);
+            return (
+              <div
+                role="row"
+                key={v.key}
+                className={`absolute left-0 grid h-6 w-full items-center border-b border-line ${v.index === lit ? "bg-pine-wash" : ""}`}
+                style={{ ...grid, top: v.start }}
+              >
+                <span
+                  role="cell"
+                  className={`px-2 text-right ${r.fate === "reject" || r.fate === "halt" ? "font-semibold text-brick" : "text-faint"}`}
+                >
+                  {r.number}
+                </span>
+                <span role="cell" className="px-2 text-right text-faint">
+                  {r.line}
+                </span>
+                {whole ? (
+                  <span
+                    role="cell"
+                    className="truncate px-2 text-brick"
+                    style={{ gridColumn: `span ${fields.length}` }}
+                  >
+                    {whole.message}
+                  </span>
+                ) : (
+                  fields.map((f, i) => {
+                    const finding = r.findings.find((x) => x.field === f.name);
+                    const value = r.values[i];
+                    const isLit = light.field === i && v.index === lit;
+                    return (
+                      <span
+                        role="cell"
+                        key={f.name}
+                        title={finding?.message ?? value ?? "NULL"}
+                        onClick={() => setLight({ record: r.number, field: i })}
+                        className={`h-full truncate px-2 leading-6 ${right.has(f.type.is) ? "text-right" : ""} ${
+                          isLit
+                            ? "bg-pine text-on-pine"
+                            : finding
+                              ? (finding.severity === "note" ? "bg-ochre-wash text-ochre" : "bg-brick-wash text-brick")
+                              : ""
+                        }`}
+                      >
+                        {value == null ? (
+                          finding ? (
+                            "✗"
+                          ) : (
+                            <span className={isLit ? "" : "text-faint"}>NULL</span>
+                          )
+                        ) : (
+                          visible(value)
+                        )}
+                      </span>
+                    );
+                  })
+                )}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}

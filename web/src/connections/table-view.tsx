@@ -1,0 +1,78 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../api/client";
+import { Trouble } from "../ui/basics";
+
+/** A table as the database describes it, and its rows as they are now. */
+export function TableView({ connection, table }: { connection: string; table: string }) {
+  const path = { name: connection, table };
+  const described = useQuery({
+    queryKey: ["table", connection, table],
+    queryFn: () => ask(api.GET("/api/connections/{name}/tables/{table}", { params: { path } })),
+    retry: false,
+  });
+  const rows = useQuery({
+    queryKey: ["table-rows", connection, table],
+    queryFn: () =>
+      ask(api.GET("/api/connections/{name}/tables/{table}/rows", { params: { path, query: { most: 50 } } })),
+    retry: false,
+  });
+  if (described.isError) return <Trouble error={described.error} />;
+  const keys = described.data?.uniqueKeys ?? [];
+  return (
+    <div className="flex flex-col gap-4">
+      <table className="border-collapse text-sm">
+        <thead>
+          <tr className="border-b border-line text-xs text-faint">
+            <th className="pr-6">Column</th>
+            <th className="pr-6">Type</th>
+            <th className="pr-6">May be NULL</th>
+            <th className="pr-6">Key</th>
+            <th>Comment</th>
+          </tr>
+        </thead>
+        <tbody>
+          {described.data?.columns.map((c) => (
+            <tr key={c.name} className="border-b border-line">
+              <td className="data py-0.5 pr-6">{c.name}</td>
+              <td className="data pr-6">{c.label}</td>
+              <td className="pr-6">{c.nullable ? "yes" : c.hasDefault ? "no, has a default" : "no"}</td>
+              <td className="pr-6">
+                {keys.map((k, i) => (k.includes(c.name) ? (i === 0 ? "first unique" : "unique") : "")).join(" ")}
+              </td>
+              <td className="text-faint">{c.comment}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {rows.data && (
+        <div>
+          <h3 className="mb-1 text-sm font-semibold">Rows now (the last {rows.data.shown} by the first column)</h3>
+          <div className="overflow-x-auto border border-line bg-card">
+            <table className="data w-full border-collapse">
+              <thead>
+                <tr className="border-b border-line">
+                  {rows.data.columns.map((c) => (
+                    <th key={c} className="px-2 py-1 whitespace-nowrap">
+                      {c}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {rows.data.rows.map((r) => (
+                  <tr key={r.join("\u0001")} className="border-b border-line">
+                    {r.map((v, i) => (
+                      <td key={rows.data.columns[i]} className="max-w-60 truncate px-2 py-0.5 whitespace-nowrap">
+                        {v ?? <span className="text-faint">NULL</span>}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}

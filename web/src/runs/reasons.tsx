@@ -1,0 +1,139 @@
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useSearchParams } from "react-router";
+import { api, ask, type Schemas } from "../api/client";
+import { Button } from "../ui/basics";
+import { Weight } from "../ui/state";
+import { count, visible } from "../ui/words";
+
+type Props = { id: number; state: string; findings: number };
+
+/** Findings grouped by reason; those of the chosen reason beside, each with its record and the bad place marked. */
+export function Reasons({ id, state, findings }: Props) {
+  const [search, setSearch] = useSearchParams();
+  const reasons = useQuery({
+    queryKey: ["run-part", id, "reasons", state, findings],
+    queryFn: () => ask(api.GET("/api/runs/{id}/reasons", { params: { path: { id } } })),
+  });
+  if (!reasons.data) return null;
+  if (reasons.data.length === 0) return <p className="text-faint">No findings.</p>;
+  const chosen = reasons.data.find((r) => `${r.code} ${r.reason}` === search.get("reason")) ?? reasons.data[0];
+  const choose = (r: Schemas["Reason"]) => {
+    const next = new URLSearchParams(search);
+    next.set("reason", `${r.code} ${r.reason}`);
+    setSearch(next, { replace: true });
+  };
+  return (
+    <section aria-labelledby="findings">
+      <h2 id="findings" className="mb-2">
+        Findings by reason
+      </h2>
+      <div className="grid grid-cols-[380px_minmax(0,1fr)] gap-6">
+        <ul className="divide-y divide-line border-y border-line">
+          {reasons.data.map((r) => (
+            <li key={r.code + r.reason + r.severity}>
+              <button
+                type="button"
+                onClick={() => choose(r)}
+                aria-pressed={r === chosen}
+                className={`flex w-full items-baseline gap-2 px-2 py-1.5 text-left ${r === chosen ? "bg-pine-wash" : "hover:bg-card"}`}
+              >
+                <span className="w-14 shrink-0">
+                  <Weight severity={r.severity} />
+                </span>
+                <span className="min-w-0 flex-1">
+                  {r.reason}
+                  <span className="data block truncate text-xs text-faint">
+                    such as {r.example} on line {count(r.firstLine)} · {r.code}
+                  </span>
+                </span>
+                <span className="data font-semibold">{count(r.count)}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        {chosen.severity === "note" ? <Notes id={id} reason={chosen} /> : <Rejects id={id} reason={chosen} />}
+      </div>
+    </section>
+  );
+}
+
+function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
+  const rejects = useInfiniteQuery({
+    queryKey: ["run-part", id, "rejects", reason.code, reason.reason],
+    initialPageParam: -1,
+    queryFn: ({ pageParam }) =>
+      ask(
+        api.GET("/api/runs/{id}/rejects", {
+          params: { path: { id }, query: { code: reason.code, reason: reason.reason, after: pageParam } },
+        }),
+      ),
+    getNextPageParam: (last) => (last.length < 200 ? undefined : last[last.length - 1].record),
+  });
+  return (
+    <div className="min-w-0">
+      <ul className="flex flex-col gap-3">
+        {rejects.data?.pages.flat().map((r) => (
+          <li key={r.record} className="min-w-0 rounded border border-line bg-card">
+            <div className="flex gap-4 border-b border-line px-3 py-1 text-xs text-faint">
+              <span>line {count(r.line)}</span>
+              <span>record {count(r.record)}</span>
+              <span>byte {count(r.offset)}</span>
+            </div>
+            <pre className="data overflow-x-auto px-3 py-2">
+              <Marked text={r.text} bad={r.bad} />
+            </pre>
+            <ul className="px-3 pb-2 text-sm">
+              {r.bad.map((b) => (
+                <li key={b.code + b.from + b.message}>{b.message}</li>
+              ))}
+            </ul>
+          </li>
+        ))}
+      </ul>
+      {rejects.hasNextPage && (
+        <Button className="mt-3" onClick={() => rejects.fetchNextPage()}>
+          More
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function Marked({ text, bad }: { text: string; bad: Schemas["Bad"][] }) {
+  const parts = [];
+  let at = 0;
+  for (const b of bad) {
+    if (b.from < at || b.to > text.length) continue;
+    parts.push(visible(text.slice(at, b.from)));
+    const place = visible(text.slice(b.from, b.to)) || "∅";
+    parts.push(
+      <mark key={b.from} title={b.message} className="bg-brick-wash font-semibold text-brick underline decoration-wavy">
+        {place}
+      </mark>,
+    );
+    at = b.to;
+  }
+  parts.push(visible(text.slice(at)));
+  return <>{parts}</>;
+}
+
+function Notes({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
+  const notes = useQuery({
+    queryKey: ["run-part", id, "notes", reason.code, reason.reason],
+    queryFn: () =>
+      ask(
+        api.GET("/api/runs/{id}/findings", {
+          params: { path: { id }, query: { code: reason.code, reason: reason.reason } },
+        }),
+      ),
+  });
+  return (
+    <ul className="divide-y divide-line text-sm">
+      {notes.data?.map((n) => (
+        <li key={n.seq} className="py-1.5">
+          {n.message}
+        </li>
+      ))}
+    </ul>
+  );
+}

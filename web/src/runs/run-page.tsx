@@ -1,0 +1,162 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { Link, useParams } from "react-router";
+import { toast } from "sonner";
+import { api, ask, type Schemas } from "../api/client";
+import { Button, Trouble } from "../ui/basics";
+import { StateMark } from "../ui/state";
+import { bytes, count, duration, moment } from "../ui/words";
+import { Reasons } from "./reasons";
+import { TallyAccount } from "./tally-account";
+
+/** A run, kept up to date by server-sent events while it is under way. */
+function useRun(id: number) {
+  const queries = useQueryClient();
+  const run = useQuery({
+    queryKey: ["run", id],
+    queryFn: () => ask(api.GET("/api/runs/{id}", { params: { path: { id } } })),
+  });
+  const underWay = run.data?.state === "RUNNING" || run.data?.state === "WAITING";
+  useEffect(() => {
+    if (!underWay) return;
+    const source = new EventSource(`/api/runs/${id}/events`);
+    source.addEventListener("run", (e) => {
+      const now = JSON.parse((e as MessageEvent).data) as Schemas["RunView"];
+      queries.setQueryData(["run", id], now);
+      if (now.state !== "RUNNING" && now.state !== "WAITING") {
+        source.close();
+        queries.invalidateQueries({ queryKey: ["run-part", id] });
+      }
+    });
+    return () => source.close();
+  }, [id, underWay, queries]);
+  return { run, underWay };
+}
+
+export function RunPage() {
+  const id = Number(useParams().id);
+  const queries = useQueryClient();
+  const { run, underWay } = useRun(id);
+  const timeline = useQuery({
+    queryKey: ["run-part", id, "timeline", run.data?.state],
+    queryFn: () => ask(api.GET("/api/runs/{id}/timeline", { params: { path: { id } } })),
+  });
+  const act = useMutation({
+    mutationFn: async (what: "stop" | "restart" | "restart-live") => {
+      if (what === "stop") await ask(api.POST("/api/runs/{id}/stop", { params: { path: { id } } }));
+      else {
+        const query = { live: what === "restart-live" };
+        await ask(api.POST("/api/runs/{id}/restart", { params: { path: { id }, query } }));
+      }
+      return what;
+    },
+    onSuccess: (what) => {
+      toast(what === "stop" ? "It stops at the next commit." : "It goes on from the last commit.");
+      queries.invalidateQueries({ queryKey: ["run", id] });
+    },
+  });
+  if (run.isError)
+    return (
+      <div className="p-6">
+        <Trouble error={run.error} />
+      </div>
+    );
+  if (!run.data) return null;
+  const r = run.data;
+  const broken = r.message && r.state !== "FINISHED";
+  return (
+    <div className="mx-auto flex max-w-6xl flex-col gap-5 px-6 py-5">
+      <div className="flex items-start gap-3">
+        <div className="mr-auto min-w-0">
+          <h1 className="flex items-center gap-3">
+            Run {r.id}{" "}
+            <span className="text-base font-normal">
+              <StateMark state={r.state} rejected={r.tally.rejected} />
+            </span>
+          </h1>
+          <p className="mt-0.5 text-faint">
+            <Link to={`/jobs/${r.job}`} className="text-pine underline underline-offset-2">
+              {r.title}
+            </Link>
+            , version {r.version}, on <span className="data text-ink">{r.fileName}</span> ({bytes(r.fileSize)}), started
+            by {r.startedBy} {moment(r.startedAt ?? r.createdAt)}
+          </p>
+        </div>
+        {r.tally.rejected > 0 && (
+          <a
+            href={`/api/runs/${id}/rejects.csv`}
+            className="inline-flex h-8 items-center rounded border border-line bg-card px-3 text-sm hover:border-pine"
+          >
+            Download the rejects
+          </a>
+        )}
+        {underWay && (
+          <Button look="brick" onClick={() => act.mutate("stop")} disabled={act.isPending}>
+            Stop
+          </Button>
+        )}
+        {r.restartable && (
+          <>
+            <Button onClick={() => act.mutate("restart-live")} disabled={act.isPending}>
+              Restart with the live version
+            </Button>
+            <Button look="main" onClick={() => act.mutate("restart")} disabled={act.isPending}>
+              Restart
+            </Button>
+          </>
+        )}
+      </div>
+      {act.isError && <Trouble error={act.error} />}
+      {broken && (
+        <p className="rounded border border-brick bg-brick-wash px-3 py-2 text-brick">
+          {r.message} {r.code && <span className="data">[{r.code}]</span>}
+        </p>
+      )}
+      {r.state === "RUNNING" && <Progress run={r} />}
+      <div className="grid grid-cols-[minmax(0,1fr)_340px] gap-8">
+        <TallyAccount run={r} />
+        <section aria-labelledby="timeline">
+          <h2 id="timeline" className="mb-2">
+            What happened
+          </h2>
+          <ol className="flex flex-col gap-1.5 border-l-2 border-line pl-4 text-sm">
+            {timeline.data?.map((e) => (
+              <li key={`${e.at}${e.kind}`} className="relative">
+                <span className="absolute top-1.5 -left-[21px] size-2 rounded-full bg-pine" />
+                <span className="data text-faint">{moment(e.at)}</span>
+                <br />
+                <span className="line-clamp-3">{e.text}</span>
+                {e.read > 0 && <span className="text-faint"> after {count(e.read)} records</span>}
+              </li>
+            ))}
+          </ol>
+          <p className="mt-3 text-sm text-faint">
+            {count(r.commits)} {r.commits === 1 ? "commit" : "commits"},{" "}
+            {r.restarts ? `${r.restarts} restarts` : "no restart"}, {duration(r.busyMillis)} at work
+          </p>
+        </section>
+      </div>
+      <Reasons id={id} state={r.state} findings={r.tally.rejected + r.tally.notes} />
+    </div>
+  );
+}
+
+function Progress({ run }: { run: Schemas["RunView"] }) {
+  const share = run.fileSize === 0 ? 0 : (run.offset / run.fileSize) * 100;
+  return (
+    <div>
+      <div
+        role="progressbar"
+        aria-label="Progress"
+        aria-valuenow={Math.round(share)}
+        className="h-2 overflow-hidden rounded bg-sunk"
+      >
+        <div className="h-full bg-slate transition-[width]" style={{ width: `${share}%` }} />
+      </div>
+      <p className="mt-1 text-sm text-faint">
+        {share.toFixed(0)} %, {count(run.perSecond)} records a second
+        {run.secondsLeft >= 0 && `, about ${duration(Math.max(1, run.secondsLeft) * 1000)} left`}
+      </p>
+    </div>
+  );
+}

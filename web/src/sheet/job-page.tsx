@@ -1,0 +1,153 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { toast } from "sonner";
+import { api, ask, type Schemas, sendFile } from "../api/client";
+import { Bench } from "../bench/bench";
+import { Button, Trouble } from "../ui/basics";
+import { LiveDialog } from "./live-dialog";
+import { RehearsalDialog } from "./rehearsal-dialog";
+import { Sections } from "./sections";
+import { StartDialog } from "./start-dialog";
+import { useSheet } from "./use-sheet";
+
+/** What is lit up: a record, a field of it, in all views at once. */
+export type Light = { record?: number; field?: number };
+
+export function JobPage() {
+  const { name = "" } = useParams();
+  return <JobEditor key={name} name={name} />;
+}
+
+const saveWords = { saved: "Draft saved", saving: "Saving…", unsaved: "Saving…", problem: "Not saved" };
+
+function JobEditor({ name }: { name: string }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const editor = useSheet(name);
+  const [search, setSearch] = useSearchParams();
+  const [light, setLight] = useState<Light>({});
+  const [dialog, setDialog] = useState<"live" | "rehearsal" | "start">();
+  const filePicker = useRef<HTMLInputElement>(null);
+  const open = search.get("section") ?? "4";
+  const setOpen = (section: string) => {
+    const next = new URLSearchParams(search);
+    next.set("section", section);
+    setSearch(next, { replace: true });
+  };
+  const check = useQuery({
+    queryKey: ["job-part", name, "check"],
+    queryFn: () => ask(api.POST("/api/jobs/{name}/check", { params: { path: { name } } })),
+    retry: false,
+  });
+  const schedule = useMutation({
+    mutationFn: (on: boolean) =>
+      ask(api.PUT("/api/jobs/{name}/schedule", { params: { path: { name }, query: { on } } })),
+    onSuccess: (job) => {
+      queries.setQueryData(["job", name], job);
+      toast(job.scheduled ? "The schedule is on." : "The schedule is off.");
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const giveSample = useMutation({
+    mutationFn: (file: File) => sendFile<Schemas["JobView"]>("PUT", `/api/jobs/${name}/sample`, file),
+    onSuccess: (job) => {
+      queries.setQueryData(["job", name], job);
+      queries.invalidateQueries({ queryKey: ["bench", name] });
+    },
+    onError: (e) => toast.error(e.message),
+  });
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const typing = (e.target as HTMLElement).matches("input, textarea, select");
+      const ctrl = e.ctrlKey || e.metaKey;
+      if (ctrl && e.key === "Enter") setDialog("live");
+      else if (ctrl && e.key.toLowerCase() === "z" && !typing) {
+        e.preventDefault();
+        if (e.shiftKey) editor.redo();
+        else editor.undo();
+      } else if (!typing && !ctrl && /^[1-5]$/.test(e.key) && !dialog) setOpen(e.key);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+
+  if (editor.view.isError)
+    return (
+      <div className="p-6">
+        <Trouble error={editor.view.error} />
+      </div>
+    );
+  if (!editor.sheet || !editor.view.data) return null;
+  const job = editor.view.data;
+  const shortcomings = check.data ?? [];
+  const showDialog = async (which: "live" | "rehearsal" | "start") => {
+    await editor.flush();
+    setDialog(which);
+  };
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
+        <div className="mr-auto min-w-0">
+          <h1 className="truncate">{editor.sheet.job.title}</h1>
+          <p className="text-xs text-faint">
+            {job.liveVersion ? `version ${job.liveVersion} is live` : "not live yet"}
+            {job.liveVersion && job.draftAhead && <span className="text-ochre"> · the draft is ahead of it</span>}
+            {" · "}
+            <span className={editor.state === "problem" ? "text-brick" : ""}>
+              {editor.trouble ?? saveWords[editor.state]}
+            </span>
+          </p>
+        </div>
+        <input
+          ref={filePicker}
+          type="file"
+          aria-label="Sample"
+          className="hidden"
+          onChange={(e) => e.target.files?.[0] && giveSample.mutate(e.target.files[0])}
+        />
+        <Button onClick={() => filePicker.current?.click()}>Change the sample</Button>
+        <Button onClick={() => navigate(`/runs?job=${name}`)}>Runs</Button>
+        <Button onClick={() => schedule.mutate(!job.scheduled)} disabled={!job.liveVersion || schedule.isPending}>
+          {job.scheduled ? "Schedule off" : "Schedule on"}
+        </Button>
+        <Button onClick={() => showDialog("start")} disabled={!job.liveVersion}>
+          Run a file
+        </Button>
+        <Button onClick={() => showDialog("rehearsal")} disabled={!job.sampleName}>
+          Rehearse
+        </Button>
+        <Button look="main" onClick={() => showDialog("live")} disabled={!job.draftAhead}>
+          Put live
+        </Button>
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(340px,40%)_minmax(0,1fr)]">
+        <div className="min-h-0 overflow-auto border-r border-line">
+          <Sections
+            sheet={editor.sheet}
+            change={editor.change}
+            open={open}
+            setOpen={setOpen}
+            shortcomings={shortcomings}
+            light={light}
+            setLight={setLight}
+          />
+        </div>
+        <Bench
+          job={name}
+          sheet={editor.sheet}
+          sampleName={job.sampleName}
+          light={light}
+          setLight={setLight}
+          giveSample={(file) => giveSample.mutate(file)}
+        />
+      </div>
+      {dialog === "live" && <LiveDialog name={name} live={job.liveVersion} onClose={() => setDialog(undefined)} />}
+      {dialog === "rehearsal" && <RehearsalDialog name={name} onClose={() => setDialog(undefined)} />}
+      {dialog === "start" && (
+        <StartDialog name={name} asked={editor.sheet.job.asked ?? []} onClose={() => setDialog(undefined)} />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,81 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { toast } from "sonner";
+import { api, ask } from "../api/client";
+import { Button, Trouble } from "../ui/basics";
+import { Dialog } from "../ui/dialog";
+import { Shortcomings } from "./shortcomings";
+
+/** Checks the draft against the real target, shows how it differs from what is live, then puts it live. */
+export function LiveDialog({ name, live, onClose }: { name: string; live: number | null; onClose: () => void }) {
+  const queries = useQueryClient();
+  const params = { path: { name } };
+  const check = useQuery({
+    queryKey: ["job-part", name, "check", "live"],
+    queryFn: () => ask(api.POST("/api/jobs/{name}/check", { params })),
+    retry: false,
+  });
+  const changes = useQuery({
+    queryKey: ["job-part", name, "changes"],
+    queryFn: () => ask(api.GET("/api/jobs/{name}/changes", { params })),
+    retry: false,
+  });
+  const put = useMutation({
+    mutationFn: () => ask(api.POST("/api/jobs/{name}/live", { params })),
+    onSuccess: (result) => {
+      queries.invalidateQueries({ queryKey: ["job-part", name] });
+      queries.invalidateQueries({ queryKey: ["job", name] });
+      if (result.version) {
+        toast(`Version ${result.version} is live.`);
+        onClose();
+      }
+    },
+  });
+  const blocked = !check.data || check.data.some((s) => s.blocks);
+  return (
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title="Put live"
+      actions={
+        <>
+          <Button onClick={onClose}>Not yet</Button>
+          <Button look="main" disabled={blocked || put.isPending} onClick={() => put.mutate()}>
+            Put live
+          </Button>
+        </>
+      }
+    >
+      <div className="flex flex-col gap-4">
+        {(check.isError || put.isError) && <Trouble error={check.error ?? put.error} />}
+        {check.data && <Shortcomings list={check.data} />}
+        <div>
+          <h3 className="mb-1 text-sm font-semibold">
+            {live ? `What changes against version ${live}` : "The first version"}
+          </h3>
+          {live && changes.data?.length === 0 && <p className="text-faint">Nothing.</p>}
+          {changes.data && changes.data.length > 0 && (
+            <table className="w-full border-collapse text-sm">
+              <thead>
+                <tr className="border-b border-line text-xs text-faint">
+                  <th className="pr-4">Part</th>
+                  <th className="pr-4">Live</th>
+                  <th>Draft</th>
+                </tr>
+              </thead>
+              <tbody>
+                {changes.data.map((c) => (
+                  <tr key={c.part} className="border-b border-line align-top">
+                    <td className="py-1 pr-4">{c.part}</td>
+                    <td className="data max-w-64 py-1 pr-4 break-words text-brick">{c.before ?? "–"}</td>
+                    <td className="data max-w-64 py-1 break-words text-moss">{c.after ?? "–"}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+        </div>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,57 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../api/client";
+import { Button, Trouble } from "../ui/basics";
+import { Dialog } from "../ui/dialog";
+import { Weight } from "../ui/state";
+import { count } from "../ui/words";
+import { Shortcomings } from "./shortcomings";
+
+/** Runs the draft on the sample against an empty copy of the target: what the server itself would say, nothing kept. */
+export function RehearsalDialog({ name, onClose }: { name: string; onClose: () => void }) {
+  const rehearsal = useQuery({
+    queryKey: ["rehearsal", name],
+    queryFn: () => ask(api.POST("/api/jobs/{name}/rehearsal", { params: { path: { name } } })),
+    retry: false,
+    gcTime: 0,
+  });
+  const r = rehearsal.data;
+  return (
+    <Dialog open wide onClose={onClose} title="Rehearsal" actions={<Button onClick={onClose}>Close</Button>}>
+      {rehearsal.isPending && <p className="text-faint">Rehearsing on the sample…</p>}
+      {rehearsal.isError && <Trouble error={rehearsal.error} />}
+      {r && (
+        <div className="flex flex-col gap-4">
+          {r.state === "not ready" ? (
+            <p className="font-semibold text-brick">Not rehearsed: this has to be mended first.</p>
+          ) : (
+            <p>
+              <strong>{count(r.tally.read)}</strong> read ={" "}
+              <strong className="text-moss">{count(r.tally.delivered)}</strong> would be delivered +{" "}
+              <strong className="text-brick">{count(r.tally.rejected)}</strong> would be rejected
+              {r.tally.blank > 0 && `; ${count(r.tally.blank)} blank rows passed over`}. The target is untouched.
+            </p>
+          )}
+          {r.message && <p className="text-brick">{r.message}</p>}
+          {r.state === "not ready" && <Shortcomings list={r.shortcomings} />}
+          {r.reasons.length > 0 && (
+            <ul className="divide-y divide-line border-y border-line text-sm">
+              {r.reasons.map((reason) => (
+                <li key={reason.code + reason.reason} className="flex items-baseline gap-3 py-1.5">
+                  <Weight severity={reason.severity} />
+                  <span className="min-w-0 flex-1">
+                    {reason.reason}
+                    <span className="data block truncate text-xs text-faint">
+                      such as {reason.example} on line {count(reason.firstLine)} · {reason.code}
+                    </span>
+                  </span>
+                  <span className="data font-semibold">{count(reason.count)}</span>
+                </li>
+              ))}
+            </ul>
+          )}
+          {r.reasons.length === 0 && r.state === "finished" && <p className="text-moss">No findings.</p>}
+        </div>
+      )}
+    </Dialog>
+  );
+}

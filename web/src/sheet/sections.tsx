@@ -1,0 +1,114 @@
+import { ChevronDown, OctagonAlert } from "lucide-react";
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
+import { checkWords, fieldsOf, type Sheet } from "../definitions";
+import { plural } from "../ui/words";
+import { ChecksSection } from "./checks-section";
+import { DeliverySection } from "./delivery-section";
+import type { Light } from "./job-page";
+import { LayoutSection } from "./layout-section";
+import { PickUpSection } from "./pick-up-section";
+import { ShapingSection } from "./shaping-section";
+import { Shortcomings } from "./shortcomings";
+
+export type SectionProps = {
+  sheet: Sheet;
+  change: (sheet: Sheet) => void;
+  light: Light;
+  setLight: (light: Light) => void;
+};
+
+type Props = SectionProps & {
+  open: string;
+  setOpen: (section: string) => void;
+  shortcomings: Schemas["Shortcoming"][];
+};
+
+/** The five numbered sections of the sheet: a sentence each when closed, a form when open. */
+export function Sections(props: Props) {
+  const { sheet, open, setOpen, shortcomings } = props;
+  const section = (n: number, title: string, sentence: string, content: () => ReactNode) => {
+    const mine = shortcomings.filter((s) => s.section === n);
+    const isOpen = open === String(n);
+    return (
+      <section className="border-b border-line" aria-labelledby={`section-${n}`}>
+        <button
+          type="button"
+          id={`section-${n}`}
+          aria-expanded={isOpen}
+          onClick={() => setOpen(isOpen ? "0" : String(n))}
+          className="flex w-full items-baseline gap-3 px-5 py-2.5 text-left hover:bg-card"
+        >
+          <span className="data text-faint">{n}</span>
+          <span className="w-[74px] shrink-0 font-semibold">{title}</span>
+          <span className="min-w-0 flex-1 text-faint">{isOpen ? "" : sentence}</span>
+          {mine.some((s) => s.blocks) && (
+            <OctagonAlert size={15} className="shrink-0 self-center text-brick" aria-label="Must be mended" />
+          )}
+          <ChevronDown
+            size={15}
+            aria-hidden
+            className={`shrink-0 self-center text-faint ${isOpen ? "rotate-180" : ""}`}
+          />
+        </button>
+        {isOpen && (
+          <div className="flex flex-col gap-3 px-5 pb-5">
+            {mine.length > 0 && <Shortcomings list={mine} />}
+            {content()}
+          </div>
+        )}
+      </section>
+    );
+  };
+  return (
+    <>
+      {section(1, "Pick-up", pickUpWords(sheet), () => (
+        <PickUpSection {...props} />
+      ))}
+      {section(2, "Layout", layoutWords(sheet), () => (
+        <LayoutSection {...props} />
+      ))}
+      {section(3, "Checks", checksWords(sheet), () => (
+        <ChecksSection {...props} />
+      ))}
+      {section(
+        4,
+        "Shaping",
+        plural(sheet.job.shaping?.length ?? 0, "target field has a rule", "target fields have a rule"),
+        () => (
+          <ShapingSection {...props} />
+        ),
+      )}
+      {section(5, "Delivery", deliveryWords(sheet), () => (
+        <DeliverySection {...props} />
+      ))}
+    </>
+  );
+}
+
+function pickUpWords({ job }: Sheet): string {
+  const p = job.pickUp;
+  if (!p) return "Files are given by hand.";
+  const when = p.cron ? `at cron ${p.cron}` : `every ${p.everySeconds ?? 30} seconds`;
+  return `Takes ${p.pattern} from ${p.root}${p.folder ? `/${p.folder}` : ""}, looking ${when}, once unchanged for ${p.readySeconds} s.`;
+}
+
+function layoutWords({ layout }: Sheet): string {
+  const f = layout.format;
+  const delimiter = f.delimiter === "\t" ? "tab" : f.delimiter;
+  return `${plural(fieldsOf(layout).length, "field")} apart by ${delimiter}, ${f.charset}, ${f.header ? "with" : "without"} a header row.`;
+}
+
+function checksWords({ job, layout }: Sheet): string {
+  const ofLayout = fieldsOf(layout).reduce((n, f) => n + (f.checks?.length ?? 0), 0);
+  const own = (job.checks ?? []).flatMap((c) => c.checks.map((k) => `${c.field} ${checkWords(k)}`));
+  return `${ofLayout} of the layout${own.length ? `, and: ${own.join("; ")}` : ", none of its own"}.`;
+}
+
+function deliveryWords({ job }: Sheet): string {
+  const d = job.delivery;
+  if (!d) return "No delivery yet.";
+  return d.mode === "add"
+    ? `Adds rows to ${d.table} in ${d.connection}.`
+    : `Adds rows to ${d.table} in ${d.connection}, or changes them by ${d.key?.join(", ")}.`;
+}

@@ -1,0 +1,47 @@
+import clsx from "clsx";
+import {
+  Ban,
+  CheckCircle2,
+  CircleDashed,
+  CircleStop,
+  Clock3,
+  OctagonAlert,
+  PlugZap,
+  TriangleAlert,
+} from "lucide-react";
+
+/** The states of runs and the weights of findings: a word, a shape and a colour together. */
+const states = {
+  WAITING: { word: "waiting", tone: "text-faint", icon: Clock3 },
+  RUNNING: { word: "running", tone: "text-slate", icon: CircleDashed },
+  FINISHED: { word: "finished", tone: "text-moss", icon: CheckCircle2 },
+  STOPPED: { word: "stopped", tone: "text-ochre", icon: CircleStop },
+  HALTED: { word: "halted", tone: "text-brick", icon: OctagonAlert },
+  FAILED: { word: "failed", tone: "text-brick", icon: TriangleAlert },
+  INTERRUPTED: { word: "interrupted", tone: "text-brick", icon: PlugZap },
+  REFUSED: { word: "refused", tone: "text-ochre", icon: Ban },
+} as const;
+
+export type State = keyof typeof states;
+
+export function StateMark({ state, rejected = 0 }: { state: string; rejected?: number }) {
+  const s = states[state as State] ?? states.WAITING;
+  const Icon = s.icon;
+  return (
+    <span className={clsx("inline-flex items-center gap-1.5 whitespace-nowrap", s.tone)}>
+      <Icon size={15} aria-hidden />
+      {s.word}
+      {state === "FINISHED" && rejected > 0 && <span className="text-brick">with rejects</span>}
+    </span>
+  );
+}
+
+export function Weight({ severity }: { severity: string }) {
+  const tone =
+    severity === "note"
+      ? "bg-ochre-wash text-ochre"
+      : severity === "halt"
+        ? "bg-brick text-on-pine"
+        : "bg-brick-wash text-brick";
+  return <span className={clsx("inline-block rounded px-1.5 text-xs leading-5 font-semibold", tone)}>{severity}</span>;
+}

@@ -1,0 +1,42 @@
+/** Numbers, times and durations as every screen writes them. */
+
+export function count(n: number): string {
+  return n.toLocaleString("en").replaceAll(",", "\u202f");
+}
+
+export function plural(n: number, one: string, many = `${one}s`): string {
+  return `${count(n)} ${n === 1 ? one : many}`;
+}
+
+export function moment(iso: string | null | undefined): string {
+  if (!iso) return "–";
+  const d = new Date(iso);
+  const pad = (n: number) => String(n).padStart(2, "0");
+  return `${d.getFullYear()}-${pad(d.getMonth() + 1)}-${pad(d.getDate())} ${clock(iso)}`;
+}
+
+export function clock(iso: string): string {
+  const d = new Date(iso);
+  return [d.getHours(), d.getMinutes(), d.getSeconds()].map((n) => String(n).padStart(2, "0")).join(":");
+}
+
+export function duration(millis: number): string {
+  if (millis < 1000) return `${Math.round(millis)} ms`;
+  const s = Math.round(millis / 100) / 10;
+  if (s < 60) return `${s} s`;
+  const minutes = Math.floor(s / 60);
+  return minutes < 60 ? `${minutes} min ${Math.round(s % 60)} s` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+}
+
+export function bytes(n: number): string {
+  if (n < 1024) return `${n} B`;
+  if (n < 1024 * 1024) return `${(n / 1024).toFixed(1)} KiB`;
+  return n < 1024 ** 3 ? `${(n / 1024 ** 2).toFixed(1)} MiB` : `${(n / 1024 ** 3).toFixed(2)} GiB`;
+}
+
+/** Control characters made visible. */
+export function visible(text: string): string {
+  return text.replace(/[\u0000-\u001f\u007f]/g, (c) =>
+    c === "\u007f" ? "␡" : String.fromCharCode(0x2400 + c.charCodeAt(0)),
+  );
+}

@@ -30,6 +30,11 @@ public record RunPlan(Layout layout, List<Rule> rules, RunFacts facts, Limits li
         }
     }
 
+    /** The same plan with chunks of another size. */
+    public RunPlan withChunkRows(int rows) {
+        return new RunPlan(layout, rules, facts, limits, accepted, rows);
+    }
+
     /** The limit that the account exceeds, in words, or null. */
     String exceeded(Tally tally) {
         return limits.exceeded(tally.rejected() - accepted.rejected(), tally.read() - accepted.read());

@@ -3,6 +3,7 @@ package ninepin.server.cli;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.TreeMap;
+import ninepin.core.run.RunPlan;
 
 /**
  * The arguments of {@code ninepin run}.
@@ -15,6 +16,7 @@ import java.util.TreeMap;
  * @param state where journals are kept between restarts
  * @param rehearse whether nothing is to be delivered
  * @param again whether a file that was delivered before is delivered again
+ * @param commitRows the most records that are committed together
  */
 record Arguments(
         Path job,
@@ -24,12 +26,13 @@ record Arguments(
         Path settings,
         Path state,
         boolean rehearse,
-        boolean again) {
+        boolean again,
+        int commitRows) {
 
     static final String USE =
             """
             use: ninepin run --job FILE.json --input FILE [--layout FILE.json] [--set name=value]... [--rehearse]
-                             [--settings FILE] [--state FOLDER] [--again]
+                             [--settings FILE] [--state FOLDER] [--again] [--commit-rows N]
               The layout is looked for beside the job, as NAME.layout.json. Connections are named in the settings:
               ninepin.connections.NAME.host, .port, .database, .user, .password (or in the environment as
               NINEPIN_CONNECTIONS_NAME_PASSWORD and so on).
@@ -43,7 +46,7 @@ record Arguments(
             String arg = args[i];
             switch (arg) {
                 case "--rehearse", "--again" -> values.put(arg, "");
-                case "--job", "--layout", "--input", "--settings", "--state", "--set" -> {
+                case "--job", "--layout", "--input", "--settings", "--state", "--commit-rows", "--set" -> {
                     if (++i == args.length) {
                         throw new IllegalArgumentException(arg + " needs a value");
                     }
@@ -71,7 +74,18 @@ record Arguments(
                 path(values, "--settings"),
                 Path.of(values.getOrDefault("--state", ".ninepin/runs")),
                 values.containsKey("--rehearse"),
-                values.containsKey("--again"));
+                values.containsKey("--again"),
+                commitRows(values.get("--commit-rows")));
+    }
+
+    private static int commitRows(String text) {
+        if (text == null) {
+            return RunPlan.CHUNK_ROWS;
+        }
+        if (!text.matches("[1-9]\\d{0,5}")) {
+            throw new IllegalArgumentException("--commit-rows needs a number from 1 to 999999");
+        }
+        return Integer.parseInt(text);
     }
 
     private static Path path(Map<String, String> values, String name) {

@@ -123,7 +123,7 @@ public final class RunCommand {
         }
         RunFacts facts = new RunFacts(0, arguments.input().getFileName().toString(), LocalDate.now(), arguments.set());
         RunOutcome outcome = new Run(
-                        job.plan(layout, facts, Tally.ZERO), arguments.input(), journal, target, new Progress(progress), new StopSignal())
+                        job.plan(layout, facts, Tally.ZERO).withChunkRows(arguments.commitRows()), arguments.input(), journal, target, new Progress(progress), new StopSignal())
                 .execute();
         report(outcome, journal);
         if (outcome.state() != RunOutcome.State.FINISHED) {

@@ -1,0 +1,117 @@
+package ninepin.e2e;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.testing.MariaDbServer;
+import ninepin.server.Ninepin;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
+import org.springframework.context.ConfigurableApplicationContext;
+
+/** The real application with the demo's world on a database of its own, and a browser to drive it. Shared by all. */
+final class Demo {
+
+    private static Demo shared;
+
+    final Path folder;
+    final MariaDbServer database;
+    private ConfigurableApplicationContext application;
+    private int port;
+    private final Browser browser;
+
+    private Demo() {
+        try {
+            folder = Files.createTempDirectory("ninepin-e2e");
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        database = MariaDbServer.shared();
+        database.execute("mysql", "CREATE DATABASE IF NOT EXISTS larkfell CHARACTER SET utf8mb4");
+        start();
+        browser = Playwright.create()
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(chromium())
+                        .setArgs(List.of(
+                                "--no-sandbox",
+                                "--disable-gpu",
+                                "--disable-background-networking",
+                                "--disable-component-update",
+                                "--disable-sync",
+                                "--force-color-profile=srgb")));
+    }
+
+    static synchronized Demo shared() {
+        if (shared == null) {
+            shared = new Demo();
+        }
+        return shared;
+    }
+
+    private static Path chromium() {
+        return Stream.of(System.getenv("PATH").split(":"))
+                .map(p -> Path.of(p, "chromium"))
+                .filter(Files::isExecutable)
+                .findFirst()
+                .orElseThrow(() -> new IllegalStateException("chromium is not installed: ./ninepin test does that"));
+    }
+
+    /** Starts the application; its second start finds everything as the first left it. */
+    void start() {
+        DatabaseAddress address = new DatabaseAddress("127.0.0.1", database.port(), "ninepin", "root", "");
+        database.execute("mysql", "CREATE DATABASE IF NOT EXISTS ninepin CHARACTER SET utf8mb4");
+        application = SpringApplication.run(
+                Ninepin.class,
+                "--server.port=0",
+                "--ninepin.data=" + folder.resolve("data"),
+                "--ninepin.environment=demo",
+                "--ninepin.demo=true",
+                "--ninepin.demo-feed-seconds=3600",
+                "--ninepin.roots.laboratory=" + mkdir("laboratory"),
+                "--ninepin.database.port=" + address.port(),
+                "--ninepin.database.user=root",
+                "--logging.level.root=WARN");
+        port = ((ServletWebServerApplicationContext) application).getWebServer().getPort();
+    }
+
+    private Path mkdir(String name) {
+        try {
+            return Files.createDirectories(folder.resolve(name));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    Path outbox() {
+        return folder.resolve("laboratory").resolve("outbox");
+    }
+
+    String address() {
+        return "http://127.0.0.1:" + port;
+    }
+
+    /** A page of the given size, signed in. */
+    Page signedIn(int width, int height, String theme) {
+        BrowserContext context = browser.newContext(
+                new Browser.NewContextOptions().setViewportSize(width, height).setTimezoneId("UTC"));
+        context.setDefaultTimeout(15_000);
+        Page page = context.newPage();
+        page.addInitScript("localStorage.setItem('theme', '" + theme + "')");
+        page.navigate(address());
+        page.getByRole(com.microsoft.playwright.options.AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
+                .click();
+        page.getByRole(com.microsoft.playwright.options.AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today"))
+                .waitFor();
+        return page;
+    }
+}

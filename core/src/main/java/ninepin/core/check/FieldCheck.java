@@ -1,7 +1,9 @@
 package ninepin.core.check;
 
 import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.nio.charset.Charset;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Set;
 import java.util.regex.Pattern;
@@ -89,8 +91,15 @@ abstract class FieldCheck {
     }
 
     private static final class RangeCheck extends FieldCheck {
+        private static final int SCALES = 10;
+        private static final BigDecimal MOST = BigDecimal.valueOf(Long.MAX_VALUE);
+
         private final BigDecimal min;
         private final BigDecimal max;
+        /** The bounds for numbers of each small scale, so that most values are compared without an object. */
+        private final long[] least = new long[SCALES];
+
+        private final long[] most = new long[SCALES];
 
         RangeCheck(Check.Range c, DataType type) {
             super(
@@ -101,12 +110,31 @@ abstract class FieldCheck {
                             : c.max() == null ? "at least " + c.min() : "from " + c.min() + " to " + c.max());
             this.min = c.min() == null ? null : Bounds.of(type, c.min());
             this.max = c.max() == null ? null : Bounds.of(type, c.max());
+            for (int scale = 0; scale < SCALES; scale++) {
+                least[scale] = min == null ? Long.MIN_VALUE : scaled(min, scale, RoundingMode.CEILING);
+                most[scale] = max == null ? Long.MAX_VALUE : scaled(max, scale, RoundingMode.FLOOR);
+            }
+        }
+
+        private static long scaled(BigDecimal bound, int scale, RoundingMode rounding) {
+            BigDecimal scaled = bound.movePointRight(scale).setScale(0, rounding);
+            return scaled.abs().compareTo(MOST) > 0
+                    ? scaled.signum() * Long.MAX_VALUE
+                    : scaled.longValueExact();
         }
 
         @Override
         boolean holds(Value value) {
-            BigDecimal ordered = value.ordered();
-            return (min == null || min.compareTo(ordered) <= 0) && (max == null || max.compareTo(ordered) >= 0);
+            if (value.kind() == Value.Kind.TIMESTAMP || value.kind() == Value.Kind.BIG_NUMBER || scale(value) >= SCALES) {
+                BigDecimal ordered = value.ordered();
+                return (min == null || min.compareTo(ordered) <= 0) && (max == null || max.compareTo(ordered) >= 0);
+            }
+            int scale = scale(value);
+            return value.number() >= least[scale] && value.number() <= most[scale];
+        }
+
+        private static int scale(Value value) {
+            return value.kind() == Value.Kind.NUMBER ? value.scale() : 0;
         }
     }
 
@@ -143,16 +171,25 @@ abstract class FieldCheck {
 
     private static final class OneOfCheck extends FieldCheck {
         private final Set<String> values;
+        private final byte[][] bytes;
         private final Charset charset;
 
         OneOfCheck(Check.OneOf c, Charset charset) {
             super(c.severity(), "LST-01", c.sentence().substring(3));
             this.values = new HashSet<>(c.values());
+            this.bytes = c.values().stream().limit(16).map(v -> v.getBytes(charset)).toArray(byte[][]::new);
             this.charset = charset;
         }
 
         @Override
         boolean holds(Value value) {
+            if (value.kind() == Value.Kind.TEXT) {
+                for (byte[] one : bytes) {
+                    if (Arrays.equals(one, 0, one.length, value.bytes(), value.from(), value.to())) {
+                        return true;
+                    }
+                }
+            }
             String text = value.text(charset);
             return values.contains(text) || values.contains(text.strip());
         }

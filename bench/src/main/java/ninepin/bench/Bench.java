@@ -1,0 +1,166 @@
+package ninepin.bench;
+
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import ninepin.core.check.RecordChecker;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.job.Job;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Layout;
+import ninepin.core.read.DelimitedOpening;
+import ninepin.core.read.DelimitedReader;
+import ninepin.core.read.RecordReader;
+import ninepin.core.run.Run;
+import ninepin.core.run.RunListener;
+import ninepin.core.run.RunOutcome;
+import ninepin.core.run.StopSignal;
+import ninepin.core.shape.Rule;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.source.FileSource;
+import ninepin.core.testing.MariaDbServer;
+
+/** Prints a JSON line for each measure: the medians of ours and of the yardstick in seconds, and their ratio. */
+public final class Bench {
+
+    private final int rows;
+    private final int pairs;
+    private final Path folder;
+    private final Path delimited;
+    private final Path plain;
+
+    private Bench(int rows, int pairs) throws IOException {
+        this.rows = rows;
+        this.pairs = pairs;
+        this.folder = Files.createTempDirectory("ninepin-bench");
+        this.delimited = folder.resolve("rows.csv");
+        this.plain = folder.resolve("rows.txt");
+    }
+
+    /** Takes the number of rows (one million) and of paired runs (seven), in this order. */
+    public static void main(String[] args) throws Exception {
+        int rows = args.length > 0 ? Integer.parseInt(args[0]) : 1_000_000;
+        int pairs = args.length > 1 ? Integer.parseInt(args[1]) : 7;
+        new Bench(rows, pairs).run();
+        System.exit(0);
+    }
+
+    private void run() throws Exception {
+        EightFields.write(delimited, plain, rows);
+        measure("delimited read, typed and checked, against FastCSV as strings", this::check, this::fastCsv);
+        try (MariaDbServer server = MariaDbServer.start()) {
+            DatabaseAddress database = server.database("bench");
+            measure(
+                    "delimited file to table, against LOAD DATA LOCAL INFILE",
+                    () -> load(server, database),
+                    () -> loadData(server));
+        } finally {
+            Files.deleteIfExists(delimited);
+            Files.deleteIfExists(plain);
+        }
+    }
+
+    /** Runs the two in turn, once unmeasured, and prints the medians. */
+    private void measure(String name, Callable<Long> ours, Callable<Long> yardstick) throws Exception {
+        double[] a = new double[pairs];
+        double[] b = new double[pairs];
+        double[] ratio = new double[pairs];
+        for (int i = -2; i < pairs; i++) {
+            double first = ours.call() / 1e9;
+            double second = yardstick.call() / 1e9;
+            if (i >= 0) {
+                a[i] = first;
+                b[i] = second;
+                ratio[i] = first / second;
+            }
+        }
+        System.out.printf(
+                Locale.ROOT,
+                "{\"measure\":\"%s\",\"rows\":%d,\"runs\":%d,\"ours\":%.3f,\"yardstick\":%.3f,\"ratio\":%.3f,"
+                        + "\"ratioMin\":%.3f,\"ratioMax\":%.3f}%n",
+                name, rows, pairs, median(a), median(b), median(ratio), Arrays.stream(ratio).min().orElse(0),
+                Arrays.stream(ratio).max().orElse(0));
+    }
+
+    private static double median(double[] values) {
+        double[] sorted = values.clone();
+        Arrays.sort(sorted);
+        return sorted[sorted.length / 2];
+    }
+
+    private long check() throws IOException {
+        long begun = System.nanoTime();
+        Layout layout = EightFields.layout();
+        long good = 0;
+        try (FileSource source = FileSource.open(delimited)) {
+            DelimitedOpening opening = DelimitedOpening.of(source, layout);
+            RecordChecker checker = new RecordChecker(layout, opening);
+            DelimitedReader reader = new DelimitedReader(source, (Delimited) layout.format(), opening.body());
+            while (reader.next() != RecordReader.Item.END) {
+                if (checker.check(reader.record()) == null) {
+                    good++;
+                }
+            }
+        }
+        require(good == rows, "all rows are good, not " + good);
+        return System.nanoTime() - begun;
+    }
+
+    private long fastCsv() throws IOException {
+        long begun = System.nanoTime();
+        long fields = 0;
+        try (CsvReader<CsvRecord> reader =
+                CsvReader.builder().fieldSeparator(';').ofCsvRecord(delimited, StandardCharsets.UTF_8)) {
+            for (CsvRecord record : reader) {
+                fields += record.getFieldCount();
+            }
+        }
+        require(fields == (rows + 1) * 8L, "every field is read");
+        return System.nanoTime() - begun;
+    }
+
+    private long load(MariaDbServer server, DatabaseAddress database) {
+        server.execute("bench", "DROP TABLE IF EXISTS ours", "CREATE TABLE ours " + EightFields.TABLE);
+        Job job = EightFields.job();
+        RunFacts facts = new RunFacts(1, "rows.csv", LocalDate.EPOCH, Map.of());
+        long begun = System.nanoTime();
+        try (MariaDbTarget target = new MariaDbTarget(
+                database, job.delivery(), job.shaping().stream().map(Rule::target).toList(), "bench-" + begun)) {
+            RunOutcome outcome = new Run(
+                            job.plan(EightFields.layout(), facts, Tally.ZERO), delimited, folder.resolve("j" + begun), target,
+                            RunListener.NONE, new StopSignal())
+                    .execute();
+            require(outcome.tally().delivered() == rows, "all rows are delivered: " + outcome);
+        }
+        return System.nanoTime() - begun;
+    }
+
+    private long loadData(MariaDbServer server) throws SQLException {
+        server.execute("bench", "DROP TABLE IF EXISTS theirs", "CREATE TABLE theirs " + EightFields.TABLE);
+        long begun = System.nanoTime();
+        try (Connection c = server.connect("bench");
+                var s = c.createStatement()) {
+            int loaded = s.executeUpdate("LOAD DATA LOCAL INFILE '" + plain + "' INTO TABLE theirs CHARACTER SET utf8mb4");
+            require(loaded == rows, "all rows are loaded, not " + loaded);
+        }
+        return System.nanoTime() - begun;
+    }
+
+    private static void require(boolean holds, String what) {
+        if (!holds) {
+            throw new IllegalStateException("A measure is not valid: " + what);
+        }
+    }
+}

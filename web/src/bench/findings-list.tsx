@@ -12,10 +12,10 @@ export function FindingsList({ preview, sheet, light, goTo }: Props) {
   const all = preview.findings;
   return (
     <section aria-label="Findings" className="max-h-[34%] shrink-0 overflow-auto border-t border-line bg-paper">
-      <h3 className="sticky top-0 bg-paper px-4 py-1.5 text-xs font-semibold text-faint">
+      <h2 className="sticky top-0 bg-paper px-4 py-1.5 text-xs font-semibold text-faint">
         {all.length === 0 ? "No findings in the sample" : plural(all.length, "finding")}
         {all.length >= 500 && " (the first ones)"}
-      </h3>
+      </h2>
       <ul>
         {all.map((f) => (
           <li key={`${f.record}${f.code}${f.offset}${f.field}`}>

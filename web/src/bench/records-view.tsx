@@ -1,8 +1,10 @@
+import { useMemo } from "react";
 import { fieldsOf, type Sheet, typeWords } from "../definitions";
 import type { Light } from "../sheet/job-page";
 import { visible } from "../ui/words";
 import type { Preview } from "./bench";
 import { moved, useLines } from "./use-lines";
+import { widths } from "./widths";
 
 type Props = { preview: Preview; sheet: Sheet; light: Light; setLight: (light: Light) => void };
 
@@ -11,10 +13,18 @@ const right = new Set(["integer", "decimal"]);
 /** The records as they were read: typed values under their fields, misfits marked. */
 export function RecordsView({ preview, sheet, light, setLight }: Props) {
   const fields = fieldsOf(sheet.layout);
-  const records = preview.records.filter((r) => r.number > 0);
+  const records = useMemo(() => preview.records.filter((r) => r.number > 0), [preview]);
   const lit = records.findIndex((r) => r.number === light.record);
-  const { scroll, lines } = useLines(records.length, lit);
-  const grid = { gridTemplateColumns: `70px 60px repeat(${fields.length}, minmax(90px, 200px))` };
+  const { scroll, lines } = useLines(records.length, lit, light.field);
+  const columns = useMemo(
+    () =>
+      widths(
+        fields.map((f) => (typeWords(f.type).length > f.name.length ? typeWords(f.type).slice(0, 18) : f.name)),
+        records.map((r) => r.values),
+      ),
+    [fields, records],
+  );
+  const grid = { gridTemplateColumns: `64px 64px ${columns.join(" ")}` };
   return (
     <div
       ref={scroll}
@@ -89,6 +99,7 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
                         key={f.name}
                         title={finding?.message ?? value ?? "NULL"}
                         onClick={() => setLight({ record: r.number, field: i })}
+                        data-lit={isLit || undefined}
                         className={`h-full truncate px-2 leading-6 ${right.has(f.type.is) ? "text-right" : ""} ${
                           isLit
                             ? "bg-pine text-on-pine"

@@ -1,9 +1,11 @@
+import { useMemo } from "react";
 import { fieldsOf, type Sheet } from "../definitions";
 import type { Light } from "../sheet/job-page";
 import { Empty } from "../ui/basics";
 import { visible } from "../ui/words";
 import type { Preview } from "./bench";
 import { moved, useLines } from "./use-lines";
+import { widths } from "./widths";
 
 type Props = { preview: Preview; sheet: Sheet; light: Light; setLight: (light: Light) => void };
 
@@ -16,9 +18,17 @@ export function RowsView({ preview, sheet, light, setLight }: Props) {
     return take?.from === "field" ? fields.indexOf(take.field) : -1;
   };
   const lit = preview.rows.findIndex((r) => r.record === light.record);
-  const { scroll, lines } = useLines(preview.rows.length, lit);
+  const { scroll, lines } = useLines(preview.rows.length, lit, light.field);
   const targets = preview.targets.map((name) => ({ name, field: fieldOf(name) }));
-  const grid = { gridTemplateColumns: `70px repeat(${targets.length}, minmax(100px, 220px))` };
+  const columns = useMemo(
+    () =>
+      widths(
+        preview.targets,
+        preview.rows.map((r) => r.values),
+      ),
+    [preview],
+  );
+  const grid = { gridTemplateColumns: `64px ${columns.join(" ")}` };
   if (targets.length === 0) {
     return <Empty title="No rows yet">Section 4 says where the value of each target field comes from.</Empty>;
   }
@@ -74,6 +84,7 @@ export function RowsView({ preview, sheet, light, setLight }: Props) {
                       key={t.name}
                       title={row.values[i] ?? "NULL"}
                       onClick={() => setLight({ record: row.record, field: t.field >= 0 ? t.field : undefined })}
+                      data-lit={isLit || undefined}
                       className={`h-full truncate px-2 leading-6 ${isLit ? "bg-pine text-on-pine" : ""}`}
                     >
                       {row.values[i] === null ? (

@@ -1,18 +1,26 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
 
-/** A list of lines of which only those in sight are drawn; scrolls to the one that is lit up. */
-export function useLines(size: number, lit: number, height = 24) {
+/** A list of lines of which only those in sight are drawn; brings the one that is lit up, and its lit cell, into sight. */
+export function useLines(size: number, lit: number, field?: number, height = 24) {
   const scroll = useRef<HTMLDivElement>(null);
   const lines = useVirtualizer({
     count: size,
     getScrollElement: () => scroll.current,
     estimateSize: () => height,
     overscan: 20,
+    scrollPaddingStart: 56,
+    scrollPaddingEnd: 56,
   });
   useEffect(() => {
-    if (lit >= 0) lines.scrollToIndex(lit, { align: "auto" });
-  }, [lit, lines]);
+    if (lit < 0) return;
+    lines.scrollToIndex(lit, { align: "auto" });
+    const cell = setTimeout(
+      () => scroll.current?.querySelector("[data-lit]")?.scrollIntoView({ block: "nearest", inline: "nearest" }),
+      60,
+    );
+    return () => clearTimeout(cell);
+  }, [lit, field, lines]);
   return { scroll, lines };
 }
 

@@ -36,9 +36,7 @@ export function TableView({ connection, table }: { connection: string; table: st
               <td className="data py-0.5 pr-6">{c.name}</td>
               <td className="data pr-6">{c.label}</td>
               <td className="pr-6">{c.nullable ? "yes" : c.hasDefault ? "no, has a default" : "no"}</td>
-              <td className="pr-6">
-                {keys.map((k, i) => (k.includes(c.name) ? (i === 0 ? "first unique" : "unique") : "")).join(" ")}
-              </td>
+              <td className="pr-6">{keys.some((k) => k.includes(c.name)) ? "unique" : ""}</td>
               <td className="text-faint">{c.comment}</td>
             </tr>
           ))}
@@ -46,8 +44,8 @@ export function TableView({ connection, table }: { connection: string; table: st
       </table>
       {rows.data && (
         <div>
-          <h3 className="mb-1 text-sm font-semibold">Rows now (the last {rows.data.shown} by the first column)</h3>
-          <div className="overflow-x-auto border border-line bg-card">
+          <h2 className="mb-1 text-sm font-semibold">Rows now (the last {rows.data.shown} by the first column)</h2>
+          <div tabIndex={0} role="region" aria-label="Rows now" className="overflow-x-auto border border-line bg-card">
             <table className="data w-full border-collapse">
               <thead>
                 <tr className="border-b border-line">

@@ -34,7 +34,7 @@ export function ChecksSection({ sheet, change }: SectionProps) {
     put(own.map((c, k) => (k === i ? { ...c, ...part } : c)));
   return (
     <>
-      <h3 className="text-xs font-semibold text-faint">Of the layout, wherever it is used</h3>
+      <h2 className="text-xs font-semibold text-faint">Of the layout, wherever it is used</h2>
       <ul className="flex flex-col gap-1 text-sm">
         {fields.flatMap((f, i) =>
           (f.checks ?? []).map((c, k) => (
@@ -64,7 +64,7 @@ export function ChecksSection({ sheet, change }: SectionProps) {
         )}
         {fields.every((f) => !f.checks?.length) && <li className="text-faint">None.</li>}
       </ul>
-      <h3 className="text-xs font-semibold text-faint">Of this job alone</h3>
+      <h2 className="text-xs font-semibold text-faint">Of this job alone</h2>
       {own.map(({ field, check }, i) => (
         <div key={i} className="grid grid-cols-[1fr_1fr_84px_auto] items-end gap-2 border-b border-line pb-2">
           <Select

@@ -50,9 +50,9 @@ export function LiveDialog({ name, live, onClose }: { name: string; live: number
         {(check.isError || put.isError) && <Trouble error={check.error ?? put.error} />}
         {check.data && <Shortcomings list={check.data} />}
         <div>
-          <h3 className="mb-1 text-sm font-semibold">
+          <h2 className="mb-1 text-sm font-semibold">
             {live ? `What changes against version ${live}` : "The first version"}
-          </h3>
+          </h2>
           {live && changes.data?.length === 0 && <p className="text-faint">Nothing.</p>}
           {changes.data && changes.data.length > 0 && (
             <table className="w-full border-collapse text-sm">

@@ -12,7 +12,7 @@ const facts = [
   { value: "line-number", label: "the line in the file" },
 ] as const;
 
-const touchWords = { trim: "trim", upper: "upper case", lower: "lower case" } as const;
+const touchWords = { trim: "trim", upper: "upper", lower: "lower" } as const;
 
 export function ShapingSection({ sheet, change, light, setLight }: SectionProps) {
   const { job, layout } = sheet;
@@ -64,7 +64,8 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
           return (
             <li
               key={rule.target}
-              className={`grid grid-cols-[minmax(90px,150px)_1fr_auto] items-start gap-3 border-b border-line px-1 py-2 ${lit ? "bg-pine-wash" : ""}`}
+              ref={lit ? (e) => e?.scrollIntoView({ block: "nearest" }) : undefined}
+              className={`grid grid-cols-[130px_1fr_auto] items-start gap-3 border-b border-line px-1 py-2 ${lit ? "bg-pine-wash" : ""}`}
               onFocus={() => field >= 0 && setLight({ ...light, field })}
             >
               <div className="pt-1.5">
@@ -170,7 +171,7 @@ function RuleForm({ rule, fields, put }: { rule: Rule; fields: string[]; put: (r
         {take.from === "field" && (
           <TextInput
             label={`When blank, for ${rule.target}`}
-            placeholder="when blank: NULL"
+            placeholder="if blank, NULL"
             value={rule.whenBlank ?? ""}
             onChange={(v) => put({ ...rule, whenBlank: v || undefined })}
           />

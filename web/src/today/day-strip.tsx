@@ -91,7 +91,7 @@ function RunMark({ mark, left, right }: { mark: Schemas["Mark"]; left: number; r
       aria-label={`Run ${mark.run}, ${mark.state.toLowerCase()}`}
       title={`${clock(mark.from)}  ${mark.file}: ${mark.state.toLowerCase()}, ${plural(mark.delivered, "record")} delivered, ${plural(mark.rejected, "reject")}`}
       className={`absolute top-1.5 h-5 min-w-2 rounded-sm hover:opacity-80 ${tone(mark)}`}
-      style={{ left: `${left}%`, width: `${right - left}%` }}
+      style={{ left: `min(${left}%, 100% - 8px)`, width: `${right - left}%` }}
     />
   );
 }

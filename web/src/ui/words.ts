@@ -34,9 +34,12 @@ export function bytes(n: number): string {
   return n < 1024 ** 3 ? `${(n / 1024 ** 2).toFixed(1)} MiB` : `${(n / 1024 ** 3).toFixed(2)} GiB`;
 }
 
-/** Control characters made visible. */
-export function visible(text: string): string {
-  return text.replace(/[\u0000-\u001f\u007f]/g, (c) =>
-    c === "\u007f" ? "␡" : String.fromCharCode(0x2400 + c.charCodeAt(0)),
+const controls =
+  "NUL SOH STX ETX EOT ENQ ACK BEL BS TAB LF VT FF CR SO SI DLE DC1 DC2 DC3 DC4 NAK SYN ETB CAN EM SUB ESC FS GS RS US".split(
+    " ",
   );
+
+/** Control characters made visible by their names (ISO/IEC 6429) in angle marks. */
+export function visible(text: string): string {
+  return text.replace(/[\u0000-\u001f\u007f]/g, (c) => `‹${controls[c.charCodeAt(0)] ?? "DEL"}›`);
 }

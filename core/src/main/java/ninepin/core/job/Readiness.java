@@ -207,7 +207,7 @@ public final class Readiness {
             return;
         }
         TypeFit.Result fit = TypeFit.of(type.get(), column);
-        if (fit != null) {
+        if (fit != null && (fit.blocks() || !bounded(rule, column))) {
             Shortcoming shortcoming = new Shortcoming(
                     fit.blocks(),
                     4,
@@ -229,11 +229,35 @@ public final class Readiness {
     }
 
     private boolean required(String field) {
+        return checksOf(field).anyMatch(c -> c instanceof Check.Required);
+    }
+
+    /** Whether checks keep the values of a field short enough for the column, whatever its type allows. */
+    private boolean bounded(Rule rule, Column column) {
+        return rule.take() instanceof Origin.OfField of && checksOf(of.field()).anyMatch(c -> fits(c, column));
+    }
+
+    private static boolean fits(Check check, Column column) {
+        if (check instanceof Check.Length length && length.max() != null) {
+            return length.max() <= column.length();
+        }
+        if (check instanceof Check.OneOf list) {
+            return list.values().stream().allMatch(v -> v.length() <= column.length());
+        }
+        if (check instanceof Check.Range range && range.min() != null && range.max() != null) {
+            int most = Math.max(range.min().length(), range.max().length());
+            return column.family() == TableDescription.Family.WHOLE && most <= column.precision();
+        }
+        return false;
+    }
+
+    /** The checks of layout and job that keep a breach out of the target. */
+    private Stream<Check> checksOf(String field) {
         Stream<Check> ofLayout = layout.field(field).map(Field::checks).orElse(List.of()).stream();
-        Stream<Check> ofJob =
-                job.checks().stream().filter(c -> c.field().equals(field)).flatMap(c -> c.checks().stream());
-        return Stream.concat(ofLayout, ofJob)
-                .anyMatch(c -> c instanceof Check.Required && c.severity() != Severity.NOTE);
+        Stream<Check> ofJob = job.checks().stream()
+                .filter(c -> c.field().equals(field))
+                .flatMap(c -> c.checks().stream());
+        return Stream.concat(ofLayout, ofJob).filter(c -> c.severity() != Severity.NOTE);
     }
 
     private Optional<DataType> typeOf(Rule rule) {

@@ -4,24 +4,27 @@ package ninepin.core.read;
 public final class Shown {
 
     private static final int MOST = 80;
+    private static final String[] CONTROLS = ("NUL SOH STX ETX EOT ENQ ACK BEL BS TAB LF VT FF CR SO SI DLE DC1 DC2 DC3 DC4"
+                    + " NAK SYN ETB CAN EM SUB ESC FS GS RS US")
+            .split(" ");
 
     private Shown() {}
 
-    /** The text in double quotes, control characters as their Unicode pictures, 80 characters at most. */
+    /** The text in double quotes, control characters by their names (ISO/IEC 6429), 80 characters at most. */
     public static String quoted(String text) {
         return '"' + visible(text) + '"';
     }
 
-    /** The text with control characters as their Unicode pictures, 80 characters at most. */
+    /** The text with control characters by their names (ISO/IEC 6429), 80 characters at most. */
     public static String visible(String text) {
         StringBuilder out = new StringBuilder();
         int shown = 0;
         for (int i = 0; i < text.length() && shown < MOST; shown++) {
             int c = text.codePointAt(i);
             if (c < 0x20) {
-                out.append((char) (0x2400 + c));
+                out.append('‹').append(CONTROLS[c]).append('›');
             } else if (c == 0x7f) {
-                out.append('\u2421');
+                out.append("‹DEL›");
             } else if (c >= 0x80 && c < 0xa0 || c == 0xfeff || c == 0xfffd) {
                 out.append(String.format("\\u%04X", c));
             } else {

@@ -1,0 +1,141 @@
+package ninepin.server.app;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Base64;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Predicate;
+import ninepin.core.job.Definitions;
+import ninepin.core.testing.MariaDbServer;
+import tools.jackson.databind.JsonNode;
+
+/** The application as a process of its own, that a test may kill, and its API. */
+final class ServerProcess implements AutoCloseable {
+
+    private final HttpClient http = HttpClient.newHttpClient();
+    private final Path folder;
+    private final MariaDbServer database;
+    private final int port;
+    private Process process;
+
+    ServerProcess(Path folder, MariaDbServer database) throws IOException {
+        this.folder = folder;
+        this.database = database;
+        try (ServerSocket socket = new ServerSocket(0)) {
+            this.port = socket.getLocalPort();
+        }
+        database.execute("mysql", "CREATE DATABASE IF NOT EXISTS ninepin CHARACTER SET utf8mb4");
+        Files.createDirectories(folder.resolve("partners"));
+    }
+
+    void start() throws Exception {
+        ProcessBuilder builder = new ProcessBuilder(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-Xmx256m", "-cp",
+                System.getProperty("java.class.path"), "ninepin.server.Ninepin");
+        builder.environment().put("NINEPIN_PORT", String.valueOf(port));
+        builder.environment().put("NINEPIN_DATA", folder.resolve("data").toString());
+        builder.environment().put("NINEPIN_ROOTS_PARTNERS", folder.resolve("partners").toString());
+        builder.environment().put("NINEPIN_DATABASE_PORT", String.valueOf(database.port()));
+        builder.environment().put("NINEPIN_DATABASE_USER", "root");
+        builder.environment().put("NINEPIN_FIRST_PASSWORD", "for the test");
+        process = builder.redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(log().toFile()))
+                .start();
+        for (int i = 0; i < 600; i++) {
+            if (!process.isAlive()) {
+                throw new IllegalStateException("The application ended: " + Files.readString(log()));
+            }
+            try {
+                if (send("GET", "/api/jobs", null, "admin:for the test").statusCode() == 200) {
+                    return;
+                }
+            } catch (IOException e) {
+                // Not there yet.
+            }
+            Thread.sleep(100);
+        }
+        throw new IllegalStateException("The application does not answer: " + Files.readString(log()));
+    }
+
+    Path log() {
+        return folder.resolve("log");
+    }
+
+    void kill() throws InterruptedException {
+        process.destroyForcibly().waitFor();
+    }
+
+    HttpResponse<String> send(String method, String path, String json, String account)
+            throws IOException, InterruptedException {
+        HttpRequest.Builder request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                .method(method, json == null ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(json));
+        if (json != null) {
+            request.header("Content-Type", "application/json");
+        }
+        if (account != null) {
+            request.header("Authorization", "Basic " + Base64.getEncoder().encodeToString(account.getBytes(StandardCharsets.UTF_8)));
+        }
+        return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    HttpResponse<String> send(String method, String path, String json) throws IOException, InterruptedException {
+        return send(method, path, json, "admin:for the test");
+    }
+
+    JsonNode ask(String method, String path, String json) throws IOException, InterruptedException {
+        HttpResponse<String> answer = send(method, path, json);
+        if (answer.statusCode() / 100 != 2) {
+            throw new IllegalStateException(method + " " + path + ": " + answer.statusCode() + " " + answer.body());
+        }
+        return answer.body().isEmpty() ? null : Definitions.mapper().readTree(answer.body());
+    }
+
+    JsonNode get(String path) throws IOException, InterruptedException {
+        return ask("GET", path, null);
+    }
+
+    JsonNode upload(String path, String name, byte[] bytes) throws IOException, InterruptedException {
+        String boundary = "ninepin-boundary";
+        byte[] head = ("--" + boundary + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + name
+                        + "\"\r\nContent-Type: text/csv\r\n\r\n")
+                .getBytes(StandardCharsets.UTF_8);
+        byte[] foot = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
+        HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                .header("Content-Type", "multipart/form-data; boundary=" + boundary)
+                .header("Authorization", "Basic " + Base64.getEncoder().encodeToString("admin:for the test".getBytes(StandardCharsets.UTF_8)))
+                .POST(HttpRequest.BodyPublishers.ofByteArrays(List.of(head, bytes, foot)))
+                .build();
+        return Definitions.mapper().readTree(http.send(request, HttpResponse.BodyHandlers.ofString()).body());
+    }
+
+    /** Asks until the answer is as wanted. */
+    JsonNode await(String path, Predicate<JsonNode> wanted) throws Exception {
+        JsonNode answer = null;
+        for (int i = 0; i < 1200; i++) {
+            answer = get(path);
+            if (wanted.test(answer)) {
+                return answer;
+            }
+            Thread.sleep(50);
+        }
+        throw new IllegalStateException("Never as wanted, last: " + answer);
+    }
+
+    @Override
+    public void close() throws InterruptedException {
+        if (process != null) {
+            process.destroy();
+            if (!process.waitFor(30, TimeUnit.SECONDS)) {
+                process.destroyForcibly();
+            }
+        }
+    }
+}

@@ -79,7 +79,12 @@ function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
               <span>record {count(r.record)}</span>
               <span>byte {count(r.offset)}</span>
             </div>
-            <pre tabIndex={0} aria-label={`Record ${r.record}`} role="region" className="data overflow-x-auto px-3 py-2">
+            <pre
+              tabIndex={0}
+              aria-label={`Record ${r.record}`}
+              role="region"
+              className="data overflow-x-auto px-3 py-2"
+            >
               <Marked text={r.text} bad={r.bad} />
             </pre>
             <ul className="px-3 pb-2 text-sm">

@@ -1,0 +1,118 @@
+package ninepin.core.job;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import com.networknt.schema.InputFormat;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import ninepin.core.deliver.TableDelivery.Mode;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.deliver.TableDescription.Family;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Layout;
+import ninepin.core.testing.Layouts;
+import ninepin.core.testing.Quality;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class DefinitionsTest {
+
+    private static JsonSchema schema(String name) throws IOException {
+        String layout = Files.readString(Path.of("../docs/schema/layout.schema.json"));
+        JsonSchemaFactory factory = JsonSchemaFactory.getInstance(
+                SpecVersion.VersionFlag.V202012,
+                b -> b.schemaLoaders(l -> l.schemas(Map.of("urn:ninepin:layout", layout))));
+        return factory.getSchema(Files.readString(Path.of("../docs/schema/" + name + ".schema.json")));
+    }
+
+    private static Layout everyType() {
+        return Layouts.delimited()
+                .charset(FileCharset.ISO_8859_1)
+                .text("t")
+                .field("i", new DataType.IntegerNumber())
+                .field("d", new DataType.Decimal(9, 0, ',', '.'))
+                .field("b", new DataType.Bool(List.of("J"), List.of("N")))
+                .field("day", new DataType.Date("d.M.yyyy"))
+                .field("time", new DataType.Time("HH:mm"))
+                .field("stamp", new DataType.Timestamp("yyyy-MM-dd'T'HH:mm:ss.SSS"))
+                .build();
+    }
+
+    @Test
+    void what_is_written_is_read_back_and_fits_the_published_schema() throws IOException {
+        for (Layout layout : List.of(Quality.layout(), everyType())) {
+            String json = Definitions.write(layout);
+            assertThat(Definitions.layout(json)).isEqualTo(layout);
+            assertThat(schema("layout").validate(json, InputFormat.JSON)).isEmpty();
+        }
+        for (Mode mode : Mode.values()) {
+            String json = Definitions.write(Quality.job(mode, null));
+            assertThat(Definitions.job(json)).isEqualTo(Quality.job(mode, null));
+            assertThat(schema("job").validate(json, InputFormat.JSON)).isEmpty();
+        }
+        String job = Files.readString(Path.of("../demo/quality-results.job.json"));
+        String layout = Files.readString(Path.of("../demo/quality-results.layout.json"));
+        assertThat(schema("job").validate(job, InputFormat.JSON)).isEmpty();
+        assertThat(schema("layout").validate(layout, InputFormat.JSON)).isEmpty();
+        assertThat(Definitions.job(job).layout()).isEqualTo(Definitions.layout(layout).name());
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "\"name\":\"A B\" | is not a name",
+                "\"name\":\"a\",\"colour\":1 | colour",
+                "\"name\":\"a\",\"shaping\":[{\"target\":\"x\"}] | says where its value comes from",
+                "\"name\":\"a\",\"pickUp\":{\"root\":\"r\",\"pattern\":\"*\",\"folder\":\"a/../..\"} | stays below its root",
+                "\"name\":\"a\",\"delivery\":{\"connection\":\"c\",\"table\":\"t\",\"mode\":\"add-or-change\"} | names the columns of the key",
+                "\"name\":\"a\",\"checks\":[{\"field\":\"f\",\"checks\":[{\"rule\":\"pattern\",\"pattern\":\"(\"}]}] | Unclosed group",
+            })
+    void a_definition_that_cannot_be_says_which_part(String part, String message) {
+        assertThatThrownBy(() -> Definitions.job("{" + part + ",\"layout\":\"a\"}"))
+                .isInstanceOf(DefinitionException.class)
+                .hasMessageContaining(message.strip());
+    }
+
+    @Test
+    void a_job_is_checked_whole_against_its_table() {
+        TableDescription table = new TableDescription(
+                "s", "quality_result", "MyISAM",
+                List.of(
+                        column("sample", Family.TEXT, 5, false),
+                        column("test", Family.WHOLE, 9, true),
+                        column("value", Family.EXACT, 8, true),
+                        column("taken_on", Family.TIME, 0, true),
+                        column("weight", Family.WHOLE, 9, false)),
+                List.of(List.of("sample")));
+        List<Shortcoming> found = Readiness.check(Quality.job(Mode.ADD_OR_CHANGE, null), Quality.layout(), Optional.of(table));
+        String codes = found.stream().map(s -> s.code() + " " + s.subject()).collect(Collectors.joining("; "));
+        assertThat(codes)
+                .contains("JOB-08 quality_result") // no transactions
+                .contains("JOB-12 sample, test") // no unique index over the key
+                .contains("JOB-09 weight") // needed and without a rule
+                .contains("JOB-14 farm") // no such column
+                .contains("JOB-17 sample") // longer values are refused
+                .contains("JOB-16 test") // text into a number
+                .contains("JOB-16 taken_on"); // a date into a time
+        assertThat(Readiness.mayRun(found)).isFalse();
+    }
+
+    private static Column column(String name, Family family, int size, boolean nullable) {
+        return new Column(name, family.name().toLowerCase(), family, size, size, 2, nullable, false, false, "");
+    }
+}

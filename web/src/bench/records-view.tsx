@@ -110,7 +110,7 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
                       >
                         {value == null ? (
                           finding ? (
-                            "✗"
+                            raw(r, i)
                           ) : (
                             <span className={isLit ? "" : "text-faint"}>NULL</span>
                           )
@@ -128,4 +128,10 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
       </div>
     </div>
   );
+}
+
+/** The text of a field as it stands in the file, for a value that does not fit its type. */
+function raw(record: Preview["records"][number], field: number): string {
+  const cell = record.cells.find((c) => c.field === field);
+  return (cell && visible(record.text.slice(cell.from, cell.to))) || "∅";
 }

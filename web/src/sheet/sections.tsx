@@ -90,13 +90,13 @@ function pickUpWords({ job }: Sheet): string {
   const p = job.pickUp;
   if (!p) return "Files are given by hand.";
   const when = p.cron ? `at cron ${p.cron}` : `every ${p.everySeconds ?? 30} seconds`;
-  return `Takes ${p.pattern} from ${p.root}${p.folder ? `/${p.folder}` : ""}, looking ${when}, once unchanged for ${p.readySeconds} s.`;
+  return `Takes ${p.pattern} from ${p.root}${p.folder ? `/${p.folder}` : ""}, looking ${when}, ready when unchanged for ${p.readySeconds}\u00a0s.`;
 }
 
 function layoutWords({ layout }: Sheet): string {
   const f = layout.format;
   const delimiter = f.delimiter === "\t" ? "tab" : f.delimiter;
-  return `${plural(fieldsOf(layout).length, "field")} apart by ${delimiter}, ${f.charset}, ${f.header ? "with" : "without"} a header row.`;
+  return `${plural(fieldsOf(layout).length, "field")} separated by "${delimiter}", ${f.charset}, ${f.header ? "with" : "without"} a header row.`;
 }
 
 function checksWords({ job, layout }: Sheet): string {

@@ -171,7 +171,7 @@ function RuleForm({ rule, fields, put }: { rule: Rule; fields: string[]; put: (r
         {take.from === "field" && (
           <TextInput
             label={`When blank, for ${rule.target}`}
-            placeholder="if blank, NULL"
+            placeholder="blank: NULL"
             value={rule.whenBlank ?? ""}
             onChange={(v) => put({ ...rule, whenBlank: v || undefined })}
           />

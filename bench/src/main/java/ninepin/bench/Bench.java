@@ -90,7 +90,13 @@ public final class Bench {
                 Locale.ROOT,
                 "{\"measure\":\"%s\",\"rows\":%d,\"runs\":%d,\"ours\":%.3f,\"yardstick\":%.3f,\"ratio\":%.3f,"
                         + "\"ratioMin\":%.3f,\"ratioMax\":%.3f}%n",
-                name, rows, pairs, median(a), median(b), median(ratio), Arrays.stream(ratio).min().orElse(0),
+                name,
+                rows,
+                pairs,
+                median(a),
+                median(b),
+                median(ratio),
+                Arrays.stream(ratio).min().orElse(0),
                 Arrays.stream(ratio).max().orElse(0));
     }
 
@@ -137,10 +143,17 @@ public final class Bench {
         RunFacts facts = new RunFacts(1, "rows.csv", LocalDate.EPOCH, Map.of());
         long begun = System.nanoTime();
         try (MariaDbTarget target = new MariaDbTarget(
-                database, job.delivery(), job.shaping().stream().map(Rule::target).toList(), "bench-" + begun)) {
+                database,
+                job.delivery(),
+                job.shaping().stream().map(Rule::target).toList(),
+                "bench-" + begun)) {
             RunOutcome outcome = new Run(
-                            job.plan(EightFields.layout(), facts, Tally.ZERO), delimited, folder.resolve("j" + begun), target,
-                            RunListener.NONE, new StopSignal())
+                            job.plan(EightFields.layout(), facts, Tally.ZERO),
+                            delimited,
+                            folder.resolve("j" + begun),
+                            target,
+                            RunListener.NONE,
+                            new StopSignal())
                     .execute();
             require(outcome.tally().delivered() == rows, "all rows are delivered: " + outcome);
         }
@@ -152,7 +165,8 @@ public final class Bench {
         long begun = System.nanoTime();
         try (Connection c = server.connect("bench");
                 var s = c.createStatement()) {
-            int loaded = s.executeUpdate("LOAD DATA LOCAL INFILE '" + plain + "' INTO TABLE theirs CHARACTER SET utf8mb4");
+            int loaded =
+                    s.executeUpdate("LOAD DATA LOCAL INFILE '" + plain + "' INTO TABLE theirs CHARACTER SET utf8mb4");
             require(loaded == rows, "all rows are loaded, not " + loaded);
         }
         return System.nanoTime() - begun;

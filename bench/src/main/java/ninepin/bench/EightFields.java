@@ -52,7 +52,16 @@ final class EightFields {
                         .getBytes(StandardCharsets.UTF_8));
                 p.write(String.format(
                                 "%d\t%d\t%s\t%s\t%d.%03d\t2026-%02d-%02d\t%d.%d\t%s\n",
-                                i, farm, sample, test, value / 1000, value % 1000, month, day, t / 10, t % 10,
+                                i,
+                                farm,
+                                sample,
+                                test,
+                                value / 1000,
+                                value % 1000,
+                                month,
+                                day,
+                                t / 10,
+                                t % 10,
                                 remark.isEmpty() ? "\\N" : remark)
                         .getBytes(StandardCharsets.UTF_8));
             }
@@ -69,10 +78,21 @@ final class EightFields {
                         "row",
                         List.of(
                                 field("Id", new DataType.IntegerNumber(), required),
-                                field("Farm", new DataType.IntegerNumber(), required, new Check.Range("1", "214", null)),
-                                field("Sample", new DataType.CharacterVarying(20), required, new Check.Length(10, 20, null)),
+                                field(
+                                        "Farm",
+                                        new DataType.IntegerNumber(),
+                                        required,
+                                        new Check.Range("1", "214", null)),
+                                field(
+                                        "Sample",
+                                        new DataType.CharacterVarying(20),
+                                        required,
+                                        new Check.Length(10, 20, null)),
                                 field("Test", new DataType.CharacterVarying(8), new Check.OneOf(List.of(TESTS), null)),
-                                field("Value", new DataType.Decimal(9, 3, ',', null), new Check.Range("0", "99999", null)),
+                                field(
+                                        "Value",
+                                        new DataType.Decimal(9, 3, ',', null),
+                                        new Check.Range("0", "99999", null)),
                                 field("Taken", new DataType.Date("dd.MM.yyyy"), required),
                                 field("Temperature", new DataType.Decimal(4, 1, ',', null)),
                                 field("Remark", new DataType.CharacterVarying(60))))));
@@ -84,7 +104,13 @@ final class EightFields {
 
     static Job job() {
         return new Job(
-                "eight-fields", null, null, null, "eight-fields", null, null,
+                "eight-fields",
+                null,
+                null,
+                null,
+                "eight-fields",
+                null,
+                null,
                 List.of(
                         rule("id", "Id"),
                         rule("farm", "Farm"),
@@ -94,7 +120,9 @@ final class EightFields {
                         rule("taken_on", "Taken"),
                         rule("temperature", "Temperature"),
                         rule("remark", "Remark", Rule.Touch.TRIM)),
-                new TableDelivery("bench", "ours", TableDelivery.Mode.ADD, List.of()), null, null);
+                new TableDelivery("bench", "ours", TableDelivery.Mode.ADD, List.of()),
+                null,
+                null);
     }
 
     private static Rule rule(String target, String field, Rule.Touch... touches) {

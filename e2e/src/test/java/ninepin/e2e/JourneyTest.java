@@ -35,8 +35,11 @@ class JourneyTest {
 
         // The schedule looks, the file is ready, and its run appears.
         page.navigate(demo.address() + "/runs");
-        Locator row = page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("quality_journey.csv"));
-        assertThat(row).isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions().setTimeout(60_000));
+        Locator row =
+                page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("quality_journey.csv"));
+        assertThat(row)
+                .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
+                        .setTimeout(60_000));
         row.click();
         assertThat(page.getByText("with rejects")).isVisible();
         assertThat(page.getByText("It balances")).isVisible();
@@ -45,14 +48,17 @@ class JourneyTest {
         // The letter O, marked in the raw record.
         page.getByText("Value: expected a number with decimal comma").click();
         assertThat(page.locator("mark")).hasText("12O0");
-        assertThat(page.getByText("Character 3 is the letter O, not the digit 0.")).isVisible();
+        assertThat(page.getByText("Character 3 is the letter O, not the digit 0."))
+                .isVisible();
 
         // The unknown test is right after all: the list of the check is corrected on the sheet.
         page.navigate(demo.address() + "/jobs/quality-results?section=3&view=rows");
         page.locator("input[type=file]").first().setInputFiles(file("quality_sample.csv", "UREA"));
-        assertThat(page.getByRole(AriaRole.REGION, named("Findings")).getByText("\"UREA\"")).isVisible();
+        assertThat(page.getByRole(AriaRole.REGION, named("Findings")).getByText("\"UREA\""))
+                .isVisible();
         noViolations(page);
-        page.getByRole(AriaRole.BUTTON, named("Remove the check Test is one of FAT, PROT, CELLS, GERMS, FREEZE")).click();
+        page.getByRole(AriaRole.BUTTON, named("Remove the check Test is one of FAT, PROT, CELLS, GERMS, FREEZE"))
+                .click();
         assertThat(page.getByText("1 record = 1 row + 0 rejects")).isVisible();
         assertThat(page.getByText("the draft is ahead of it")).isVisible();
 
@@ -63,15 +69,20 @@ class JourneyTest {
         page.getByRole(AriaRole.BUTTON, exactly("Put live")).click();
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("layout › recordTypes › result › fields › Test");
         noViolations(page);
-        page.getByRole(AriaRole.DIALOG).getByRole(AriaRole.BUTTON, inExactly("Put live")).click();
+        page.getByRole(AriaRole.DIALOG)
+                .getByRole(AriaRole.BUTTON, inExactly("Put live"))
+                .click();
         assertThat(page.getByText(Pattern.compile("Version \\d+ is live"))).isVisible();
 
         // A file given by hand runs with the new version.
         page.getByRole(AriaRole.BUTTON, exactly("Run a file")).click();
         page.getByRole(AriaRole.DIALOG).getByLabel("File").setInputFiles(file("by-hand.csv", "UREA"));
-        page.getByRole(AriaRole.DIALOG).getByRole(AriaRole.BUTTON, inExactly("Run")).click();
+        page.getByRole(AriaRole.DIALOG)
+                .getByRole(AriaRole.BUTTON, inExactly("Run"))
+                .click();
         assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
-        assertThat(demo.database.rows("larkfell", "SELECT sample_no, value, remark FROM quality_result WHERE test = 'UREA'"))
+        assertThat(demo.database.rows(
+                        "larkfell", "SELECT sample_no, value, remark FROM quality_result WHERE test = 'UREA'"))
                 .containsExactly("990101-00009|21.500|Prüfung");
     }
 
@@ -79,7 +90,10 @@ class JourneyTest {
     void clicking_a_value_lights_up_its_bytes_its_record_its_rule_and_its_row() {
         Page page = demo.signedIn(1280, 800, "dark");
         page.navigate(demo.address() + "/jobs/quality-results?section=4&view=rows");
-        page.getByRole(AriaRole.TABLE, named("Rows")).getByRole(AriaRole.CELL).nth(5).click();
+        page.getByRole(AriaRole.TABLE, named("Rows"))
+                .getByRole(AriaRole.CELL)
+                .nth(5)
+                .click();
         assertThat(page.locator("[data-lit]")).hasCount(1);
         String value = page.locator("[data-lit]").textContent();
         page.getByRole(AriaRole.TAB, named("Records")).click();
@@ -96,7 +110,8 @@ class JourneyTest {
         page.navigate(demo.address() + "/jobs");
         page.getByRole(AriaRole.BUTTON, named("New job")).focus();
         page.keyboard().press("Enter");
-        page.getByLabel("A sample: a file like the ones that will come").setInputFiles(file("tank levels.csv", "LEVEL"));
+        page.getByLabel("A sample: a file like the ones that will come")
+                .setInputFiles(file("tank levels.csv", "LEVEL"));
         page.getByLabel("Title").fill("Tank levels");
         page.getByRole(AriaRole.BUTTON, named("Make the job")).focus();
         page.keyboard().press("Enter");
@@ -140,7 +155,8 @@ class JourneyTest {
 
     private static void noViolations(Page page) {
         List<Rule> violations = new AxeBuilder(page).analyze().getViolations();
-        assertThat(violations.stream().map(r -> r.getId() + ": " + r.getNodes().get(0).getHtml()))
+        assertThat(violations.stream()
+                        .map(r -> r.getId() + ": " + r.getNodes().get(0).getHtml()))
                 .isEmpty();
     }
 }

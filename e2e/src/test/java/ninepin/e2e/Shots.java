@@ -21,11 +21,15 @@ class Shots {
         shot(page, "sheet-layout-records", "/jobs/quality-results?section=2&view=records", () -> lightUp(page));
         shot(page, "sheet-checks-rows", "/jobs/quality-results?section=3&view=rows");
         shot(page, "rehearsal", "/jobs/quality-results?section=5", () -> {
-            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Rehearse").setExact(true)).click();
+            page.getByRole(
+                            AriaRole.BUTTON,
+                            new Page.GetByRoleOptions().setName("Rehearse").setExact(true))
+                    .click();
             page.getByText("The target is untouched").waitFor();
         });
         shot(page, "runs", "/runs");
-        shot(page, "run", "/runs/21", () -> page.getByText("Value: expected a number").click());
+        shot(page, "run", "/runs/21", () -> page.getByText("Value: expected a number")
+                .click());
         shot(page, "connections", "/connections?connection=warehouse&table=quality_result");
         Page dark = demo.signedIn(1280, 800, "dark");
         shot(dark, "sheet-dark", "/jobs/quality-results?section=4&view=file", () -> lightUp(dark));

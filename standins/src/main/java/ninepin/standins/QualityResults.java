@@ -24,8 +24,18 @@ public final class QualityResults {
     private static final String[] TESTS = {"FAT", "PROT", "CELLS", "GERMS", "FREEZE"};
     private static final String[] UNITS = {"%", "%", "1000/ml", "1000/ml", "°C"};
     private static final String[] REMARKS = {
-        "", "", "", "", "", "", "", "Lid loose", "Second bottle used", "\"Kühlung \"\"Tank 2\"\" geprüft\"",
-        "\"Driver says:\r\ntank was stirred late\"", "Seal broken; re-sealed on site".replace(';', ','),
+        "",
+        "",
+        "",
+        "",
+        "",
+        "",
+        "",
+        "Lid loose",
+        "Second bottle used",
+        "\"Kühlung \"\"Tank 2\"\" geprüft\"",
+        "\"Driver says:\r\ntank was stirred late\"",
+        "Seal broken; re-sealed on site".replace(';', ','),
     };
 
     private final Random random;
@@ -72,7 +82,8 @@ public final class QualityResults {
         int test = (int) (n % TESTS.length);
         long sample = n / TESTS.length + 1;
         int farm = 1 + (int) (sample * 37 % 214);
-        String sampleNo = String.format("%02d%02d%02d-%05d", day.getYear() % 100, day.getMonthValue(), day.getDayOfMonth(), sample);
+        String sampleNo = String.format(
+                "%02d%02d%02d-%05d", day.getYear() % 100, day.getMonthValue(), day.getDayOfMonth(), sample);
         String temperature = comma(20 + random.nextInt(36), 1);
         return sampleNo + ";" + farm + ";R" + String.format("%02d", 1 + farm % 18) + ";" + TESTS[test] + ";"
                 + value(test) + ";" + UNITS[test] + ";" + DAY.format(day) + ";" + temperature + ";"
@@ -107,7 +118,8 @@ public final class QualityResults {
                 f[4] = "12O0";
                 break;
             case 90:
-                f[6] = String.format("%02d.%02d.%d", day.getMonthValue(), Math.max(13, day.getDayOfMonth()), day.getYear());
+                f[6] = String.format(
+                        "%02d.%02d.%d", day.getMonthValue(), Math.max(13, day.getDayOfMonth()), day.getYear());
                 break;
             case 150:
                 f[1] = "999";

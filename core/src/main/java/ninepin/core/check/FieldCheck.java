@@ -118,14 +118,14 @@ abstract class FieldCheck {
 
         private static long scaled(BigDecimal bound, int scale, RoundingMode rounding) {
             BigDecimal scaled = bound.movePointRight(scale).setScale(0, rounding);
-            return scaled.abs().compareTo(MOST) > 0
-                    ? scaled.signum() * Long.MAX_VALUE
-                    : scaled.longValueExact();
+            return scaled.abs().compareTo(MOST) > 0 ? scaled.signum() * Long.MAX_VALUE : scaled.longValueExact();
         }
 
         @Override
         boolean holds(Value value) {
-            if (value.kind() == Value.Kind.TIMESTAMP || value.kind() == Value.Kind.BIG_NUMBER || scale(value) >= SCALES) {
+            if (value.kind() == Value.Kind.TIMESTAMP
+                    || value.kind() == Value.Kind.BIG_NUMBER
+                    || scale(value) >= SCALES) {
                 BigDecimal ordered = value.ordered();
                 return (min == null || min.compareTo(ordered) <= 0) && (max == null || max.compareTo(ordered) >= 0);
             }
@@ -177,7 +177,8 @@ abstract class FieldCheck {
         OneOfCheck(Check.OneOf c, Charset charset) {
             super(c.severity(), "LST-01", c.sentence().substring(3));
             this.values = new HashSet<>(c.values());
-            this.bytes = c.values().stream().limit(16).map(v -> v.getBytes(charset)).toArray(byte[][]::new);
+            this.bytes =
+                    c.values().stream().limit(16).map(v -> v.getBytes(charset)).toArray(byte[][]::new);
             this.charset = charset;
         }
 

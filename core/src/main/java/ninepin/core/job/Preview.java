@@ -48,8 +48,16 @@ public record Preview(
 
         static Remark of(Finding f) {
             return new Remark(
-                    f.severity().toString(), f.code(), f.line(), f.record(), f.field(), f.columnFrom(), f.columnTo(),
-                    f.offset(), f.length(), f.message());
+                    f.severity().toString(),
+                    f.code(),
+                    f.line(),
+                    f.record(),
+                    f.field(),
+                    f.columnFrom(),
+                    f.columnTo(),
+                    f.offset(),
+                    f.length(),
+                    f.message());
         }
     }
 

@@ -254,9 +254,8 @@ public final class Readiness {
     /** The checks of layout and job that keep a breach out of the target. */
     private Stream<Check> checksOf(String field) {
         Stream<Check> ofLayout = layout.field(field).map(Field::checks).orElse(List.of()).stream();
-        Stream<Check> ofJob = job.checks().stream()
-                .filter(c -> c.field().equals(field))
-                .flatMap(c -> c.checks().stream());
+        Stream<Check> ofJob =
+                job.checks().stream().filter(c -> c.field().equals(field)).flatMap(c -> c.checks().stream());
         return Stream.concat(ofLayout, ofJob).filter(c -> c.severity() != Severity.NOTE);
     }
 

@@ -4,9 +4,10 @@ package ninepin.core.read;
 public final class Shown {
 
     private static final int MOST = 80;
-    private static final String[] CONTROLS = ("NUL SOH STX ETX EOT ENQ ACK BEL BS TAB LF VT FF CR SO SI DLE DC1 DC2 DC3 DC4"
-                    + " NAK SYN ETB CAN EM SUB ESC FS GS RS US")
-            .split(" ");
+    private static final String[] CONTROLS =
+            ("NUL SOH STX ETX EOT ENQ ACK BEL BS TAB LF VT FF CR SO SI DLE DC1 DC2 DC3 DC4"
+                            + " NAK SYN ETB CAN EM SUB ESC FS GS RS US")
+                    .split(" ");
 
     private Shown() {}
 

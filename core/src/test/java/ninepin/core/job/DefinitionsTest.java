@@ -3,10 +3,10 @@ package ninepin.core.job;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.networknt.schema.InputFormat;
 import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
-import com.networknt.schema.InputFormat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -18,9 +18,9 @@ import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
+import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.FileCharset;
-import ninepin.core.layout.DataType;
 import ninepin.core.layout.Layout;
 import ninepin.core.testing.Layouts;
 import ninepin.core.testing.Quality;
@@ -67,7 +67,8 @@ class DefinitionsTest {
         String layout = Files.readString(Path.of("../demo/quality-results.layout.json"));
         assertThat(schema("job").validate(job, InputFormat.JSON)).isEmpty();
         assertThat(schema("layout").validate(layout, InputFormat.JSON)).isEmpty();
-        assertThat(Definitions.job(job).layout()).isEqualTo(Definitions.layout(layout).name());
+        assertThat(Definitions.job(job).layout())
+                .isEqualTo(Definitions.layout(layout).name());
     }
 
     @ParameterizedTest(name = "{0}")
@@ -91,7 +92,9 @@ class DefinitionsTest {
     @Test
     void a_job_is_checked_whole_against_its_table() {
         TableDescription table = new TableDescription(
-                "s", "quality_result", "MyISAM",
+                "s",
+                "quality_result",
+                "MyISAM",
                 List.of(
                         column("sample", Family.TEXT, 5, false),
                         column("test", Family.WHOLE, 9, true),
@@ -99,7 +102,8 @@ class DefinitionsTest {
                         column("taken_on", Family.TIME, 0, true),
                         column("weight", Family.WHOLE, 9, false)),
                 List.of(List.of("sample")));
-        List<Shortcoming> found = Readiness.check(Quality.job(Mode.ADD_OR_CHANGE, null), Quality.layout(), Optional.of(table));
+        List<Shortcoming> found =
+                Readiness.check(Quality.job(Mode.ADD_OR_CHANGE, null), Quality.layout(), Optional.of(table));
         String codes = found.stream().map(s -> s.code() + " " + s.subject()).collect(Collectors.joining("; "));
         assertThat(codes)
                 .contains("JOB-08 quality_result") // no transactions

@@ -36,7 +36,8 @@ class ApiDescription {
     OpenApiCustomizer alwaysThere() {
         return api -> api.getComponents().getSchemas().forEach((name, schema) -> {
             if (schema.getProperties() != null) {
-                ((Schema) schema).setRequired(new ArrayList<>(schema.getProperties().keySet()));
+                ((Schema) schema)
+                        .setRequired(new ArrayList<>(schema.getProperties().keySet()));
             }
         });
     }

@@ -1,8 +1,8 @@
 package ninepin.server.api;
 
 import ninepin.core.deliver.TargetException;
-import ninepin.core.layout.DefinitionException;
 import ninepin.core.job.Definitions;
+import ninepin.core.layout.DefinitionException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.annotation.Order;

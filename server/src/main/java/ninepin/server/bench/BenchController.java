@@ -54,7 +54,12 @@ class BenchController {
 
     /** How a rehearsal ended: as a run would, but that nothing was delivered. */
     record Rehearsal(
-            String state, Tally tally, String code, String message, List<RehearsalReason> reasons, List<Shortcoming> shortcomings) {}
+            String state,
+            Tally tally,
+            String code,
+            String message,
+            List<RehearsalReason> reasons,
+            List<Shortcoming> shortcomings) {}
 
     private final Jobs jobs;
     private final Connections connections;
@@ -80,7 +85,12 @@ class BenchController {
         Layout layout = job.withChecks(Definitions.layout(sheet.layout().toString()));
         try (FileSource source = FileSource.open(sample)) {
             Preview preview = Previewer.of(
-                    source, layout, job.shaping(), job.sampleFacts(row.sampleName(), today()), from, Math.min(count, 2_000));
+                    source,
+                    layout,
+                    job.shaping(),
+                    job.sampleFacts(row.sampleName(), today()),
+                    from,
+                    Math.min(count, 2_000));
             List<String> sentences = job.shaping().stream().map(Rule::sentence).toList();
             return new BenchView(row.sampleName(), preview, sentences, (System.nanoTime() - begun) / 1000);
         }
@@ -103,11 +113,20 @@ class BenchController {
                 d.job().delivery(),
                 d.job().shaping().stream().map(Rule::target).toList())) {
             RunOutcome outcome = new Run(
-                            d.job().plan(d.layout(), facts, Tally.ZERO), sample, journal, target, RunListener.NONE, new StopSignal())
+                            d.job().plan(d.layout(), facts, Tally.ZERO),
+                            sample,
+                            journal,
+                            target,
+                            RunListener.NONE,
+                            new StopSignal())
                     .execute();
             return new Rehearsal(
-                    outcome.state().name().toLowerCase(), outcome.tally(), outcome.code(), outcome.message(),
-                    reasons(journal), shortcomings);
+                    outcome.state().name().toLowerCase(),
+                    outcome.tally(),
+                    outcome.code(),
+                    outcome.message(),
+                    reasons(journal),
+                    shortcomings);
         } finally {
             Files.deleteIfExists(journal);
             Files.deleteIfExists(folder);

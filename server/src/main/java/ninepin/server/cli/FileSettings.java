@@ -15,7 +15,8 @@ final class FileSettings {
     private final Properties properties = new Properties();
 
     FileSettings(Path file) throws IOException {
-        Path from = file != null ? file : Path.of(System.getenv().getOrDefault("NINEPIN_SETTINGS", "ninepin.properties"));
+        Path from =
+                file != null ? file : Path.of(System.getenv().getOrDefault("NINEPIN_SETTINGS", "ninepin.properties"));
         if (file != null || Files.exists(from)) {
             try (Reader reader = Files.newBufferedReader(from, StandardCharsets.UTF_8)) {
                 properties.load(reader);
@@ -39,7 +40,8 @@ final class FileSettings {
 
     private String value(String connection, String part, String otherwise) {
         String key = "ninepin.connections." + connection + "." + part;
-        String fromEnvironment = System.getenv(key.toUpperCase(Locale.ROOT).replace('.', '_').replace('-', '_'));
+        String fromEnvironment =
+                System.getenv(key.toUpperCase(Locale.ROOT).replace('.', '_').replace('-', '_'));
         return fromEnvironment != null ? fromEnvironment : properties.getProperty(key, otherwise);
     }
 }

@@ -116,14 +116,21 @@ public final class RunCommand {
         if (!arguments.rehearse()) {
             Optional<Mark> mark = target.prepare();
             if (mark.isPresent() && mark.get().complete()) {
-                progress.println("This file was delivered before by this job: nothing to do. Use --again to deliver it again.");
+                progress.println(
+                        "This file was delivered before by this job: nothing to do. Use --again to deliver it again.");
                 return NOT_FINISHED;
             }
-            mark.ifPresent(m -> progress.println("Going on from line " + m.position().line() + ", commit " + m.commits() + "."));
+            mark.ifPresent(m ->
+                    progress.println("Going on from line " + m.position().line() + ", commit " + m.commits() + "."));
         }
         RunFacts facts = new RunFacts(0, arguments.input().getFileName().toString(), LocalDate.now(), arguments.set());
         RunOutcome outcome = new Run(
-                        job.plan(layout, facts, Tally.ZERO).withChunkRows(arguments.commitRows()), arguments.input(), journal, target, new Progress(progress), new StopSignal())
+                        job.plan(layout, facts, Tally.ZERO).withChunkRows(arguments.commitRows()),
+                        arguments.input(),
+                        journal,
+                        target,
+                        new Progress(progress),
+                        new StopSignal())
                 .execute();
         report(outcome, journal);
         if (outcome.state() != RunOutcome.State.FINISHED) {
@@ -140,7 +147,8 @@ public final class RunCommand {
             throw MariaDb.explain(e, "describe " + job.delivery().table());
         }
         List<Shortcoming> shortcomings = Readiness.check(job, layout, table);
-        shortcomings.forEach(s -> progress.println((s.blocks() ? "must be mended: " : "note: ") + s.message() + " [" + s.code() + "]"));
+        shortcomings.forEach(s ->
+                progress.println((s.blocks() ? "must be mended: " : "note: ") + s.message() + " [" + s.code() + "]"));
         return Readiness.mayRun(shortcomings);
     }
 
@@ -156,7 +164,9 @@ public final class RunCommand {
         try (FileSource source = FileSource.open(arguments.input())) {
             fingerprint = Fingerprint.of(source);
         }
-        String again = arguments.again() ? "-" + HexFormat.of().toHexDigits(System.nanoTime()).substring(4) : "";
+        String again = arguments.again()
+                ? "-" + HexFormat.of().toHexDigits(System.nanoTime()).substring(4)
+                : "";
         String name = job.name().length() > 30 ? job.name().substring(0, 30) : job.name();
         return name + "-" + fingerprint.substring(0, 20) + again;
     }
@@ -215,7 +225,10 @@ public final class RunCommand {
                 long percent = size == 0 ? 100 : mark.position().offset() * 100 / size;
                 out.printf(
                         "%3d %%  %,d read  %,d delivered  %,d rejected%n",
-                        percent, mark.tally().read(), mark.tally().delivered(), mark.tally().rejected());
+                        percent,
+                        mark.tally().read(),
+                        mark.tally().delivered(),
+                        mark.tally().rejected());
             }
         }
     }

@@ -28,8 +28,8 @@ public class Folders {
     private static FileLock lock(Path data) {
         try {
             Files.createDirectories(data);
-            FileChannel channel = FileChannel.open(
-                    data.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+            FileChannel channel =
+                    FileChannel.open(data.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
             FileLock taken = channel.tryLock();
             if (taken == null) {
                 throw new IllegalStateException("Another Ninepin uses the folder " + data + ".");
@@ -63,8 +63,8 @@ public class Folders {
     public Optional<Path> below(String root, String folder) {
         Path base = settings.roots().get(root);
         if (base == null) {
-            throw Problems.unprocessable("There is no root folder named " + root + ". Configured are: "
-                    + String.join(", ", roots()) + ".");
+            throw Problems.unprocessable(
+                    "There is no root folder named " + root + ". Configured are: " + String.join(", ", roots()) + ".");
         }
         try {
             Path realBase = base.toRealPath();
@@ -81,5 +81,4 @@ public class Folders {
             return Optional.empty();
         }
     }
-
 }

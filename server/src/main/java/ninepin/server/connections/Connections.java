@@ -69,8 +69,15 @@ public class Connections {
 
     private static ConnectionView view(ConnectionMapper.Row r) {
         return new ConnectionView(
-                r.name(), r.title(), r.host(), r.port(), r.databaseName(), r.userName(), r.sealedPassword().length > 0,
-                r.updatedAt(), r.updatedBy());
+                r.name(),
+                r.title(),
+                r.host(),
+                r.port(),
+                r.databaseName(),
+                r.userName(),
+                r.sealedPassword().length > 0,
+                r.updatedAt(),
+                r.updatedBy());
     }
 
     public ConnectionView put(String name, ConnectionInput in, String who) {
@@ -123,11 +130,14 @@ public class Connections {
             String version = c.getMetaData().getDatabaseProductVersion();
             int tables = new TableCatalog(c).tables().size();
             return new TestResult(
-                    true, "Answers: " + c.getMetaData().getDatabaseProductName() + " " + version + ", " + tables + " tables.");
+                    true,
+                    "Answers: " + c.getMetaData().getDatabaseProductName() + " " + version + ", " + tables
+                            + " tables.");
         } catch (TargetException e) {
             return new TestResult(false, e.getMessage());
         } catch (SQLException e) {
-            return new TestResult(false, MariaDb.explain(e, "look at the tables").getMessage());
+            return new TestResult(
+                    false, MariaDb.explain(e, "look at the tables").getMessage());
         }
     }
 

@@ -111,7 +111,8 @@ class DemoWorld implements ApplicationRunner {
         JsonNode layout = Definitions.mapper().readTree(text(JOB + ".layout.json"));
         jobs.create(job, layout, "demo");
         LocalDate today = LocalDate.now();
-        Path sample = new Laboratory(settings.data().resolve("demo")).drop("quality_" + today + ".csv", today, 4711, 420, true);
+        Path sample = new Laboratory(settings.data().resolve("demo"))
+                .drop("quality_" + today + ".csv", today, 4711, 420, true);
         try (InputStream in = Files.newInputStream(sample)) {
             jobs.setSample(JOB, sample.getFileName().toString(), in);
         }

@@ -29,7 +29,8 @@ public interface JobMapper {
     /** A version that was put live. */
     record VersionRow(long jobId, int version, String definition, String layout, Instant liveAt, String liveBy) {}
 
-    String COLUMNS = "id, name, draft, draft_layout, revision, live_version, scheduled, sample_name, updated_at, updated_by";
+    String COLUMNS =
+            "id, name, draft, draft_layout, revision, live_version, scheduled, sample_name, updated_at, updated_by";
 
     @Select("SELECT " + COLUMNS + " FROM job ORDER BY name")
     List<JobRow> all();

@@ -132,8 +132,12 @@ public class Jobs {
             }
             if (folders.below(job.pickUp().root(), job.pickUp().folder()).isEmpty()) {
                 found.add(new Shortcoming(
-                        false, 1, job.pickUp().folder(), "JOB-21",
-                        "The folder " + job.pickUp().folder() + " is not there yet below " + job.pickUp().root() + "."));
+                        false,
+                        1,
+                        job.pickUp().folder(),
+                        "JOB-21",
+                        "The folder " + job.pickUp().folder() + " is not there yet below "
+                                + job.pickUp().root() + "."));
             }
         } catch (RuntimeException e) {
             found.add(new Shortcoming(true, 1, null, "JOB-22", detail(e)));
@@ -141,7 +145,9 @@ public class Jobs {
     }
 
     private static String detail(Exception e) {
-        return e instanceof org.springframework.web.ErrorResponseException r ? r.getBody().getDetail() : e.getMessage();
+        return e instanceof org.springframework.web.ErrorResponseException r
+                ? r.getBody().getDetail()
+                : e.getMessage();
     }
 
     /** How the draft differs from the live version; everything where nothing is live. */
@@ -150,8 +156,8 @@ public class Jobs {
             return List.of();
         }
         VersionRow live = mapper.version(row.id(), row.liveVersion()).orElseThrow();
-        List<JsonDifference.Change> changes =
-                new ArrayList<>(JsonDifference.between(normal(live.definition(), Job.class), normal(row.draft(), Job.class)));
+        List<JsonDifference.Change> changes = new ArrayList<>(
+                JsonDifference.between(normal(live.definition(), Job.class), normal(row.draft(), Job.class)));
         JsonDifference.between(normal(live.layout(), Layout.class), normal(row.draftLayout(), Layout.class))
                 .forEach(c -> changes.add(new JsonDifference.Change("layout › " + c.part(), c.before(), c.after())));
         return changes;

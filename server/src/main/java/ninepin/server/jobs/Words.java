@@ -10,7 +10,9 @@ public final class Words {
     private Words() {}
 
     public static String pickUp(PickUp p) {
-        return p == null ? "files given by hand" : p.pattern() + " in " + p.root() + (p.folder().isEmpty() ? "" : "/" + p.folder());
+        return p == null
+                ? "files given by hand"
+                : p.pattern() + " in " + p.root() + (p.folder().isEmpty() ? "" : "/" + p.folder());
     }
 
     public static String schedule(PickUp p) {

@@ -62,7 +62,8 @@ public class FolderPickUp implements Looker {
         }
         boolean waiting = false;
         for (Candidate candidate : candidates(folder.get(), job.pickUp())) {
-            if (watch.ready(candidate.file(), candidate.attributes(), job.pickUp().readySeconds())) {
+            if (watch.ready(
+                    candidate.file(), candidate.attributes(), job.pickUp().readySeconds())) {
                 claim(row, folder.get(), candidate.file());
             } else {
                 waiting = true;

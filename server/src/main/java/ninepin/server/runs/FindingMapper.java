@@ -49,14 +49,16 @@ interface FindingMapper {
     @Select("SELECT COALESCE(MAX(seq), 0) FROM finding WHERE run_id = #{runId}")
     int lastSeq(long runId);
 
-    @Select("SELECT severity, code, reason, COUNT(*) AS count, MIN(line) AS first_line, MIN(found) AS example"
-            + " FROM finding WHERE run_id = #{runId} GROUP BY severity, code, reason ORDER BY severity = 'note', count DESC")
+    @Select(
+            "SELECT severity, code, reason, COUNT(*) AS count, MIN(line) AS first_line, MIN(found) AS example"
+                    + " FROM finding WHERE run_id = #{runId} GROUP BY severity, code, reason ORDER BY severity = 'note', count DESC")
     List<ReasonRow> reasons(long runId);
 
-    @Select("<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
-            + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND seq > #{after}"
-            + "<if test='code != null'> AND code = #{code}</if><if test='reason != null'> AND reason = #{reason}</if>"
-            + " ORDER BY seq LIMIT #{most}</script>")
+    @Select(
+            "<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
+                    + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND seq > #{after}"
+                    + "<if test='code != null'> AND code = #{code}</if><if test='reason != null'> AND reason = #{reason}</if>"
+                    + " ORDER BY seq LIMIT #{most}</script>")
     List<FindingRow> findings(
             @Param("runId") long runId,
             @Param("code") String code,
@@ -64,10 +66,11 @@ interface FindingMapper {
             @Param("after") int after,
             @Param("most") int most);
 
-    @Select("<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
-            + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND record IN"
-            + " <foreach collection='records' item='r' open='(' separator=',' close=')'>#{r}</foreach>"
-            + " ORDER BY seq</script>")
+    @Select(
+            "<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
+                    + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND record IN"
+                    + " <foreach collection='records' item='r' open='(' separator=',' close=')'>#{r}</foreach>"
+                    + " ORDER BY seq</script>")
     List<FindingRow> ofRecords(@Param("runId") long runId, @Param("records") List<Long> records);
 
     @Select("<script>SELECT r.run_id, r.record, r.line, r.byte_offset, r.byte_length, r.raw FROM reject r"
@@ -82,6 +85,7 @@ interface FindingMapper {
             @Param("after") long after,
             @Param("most") int most);
 
-    @Select("SELECT run_id, record, line, byte_offset, byte_length, raw FROM reject WHERE run_id = #{runId} AND record = #{record}")
+    @Select(
+            "SELECT run_id, record, line, byte_offset, byte_length, raw FROM reject WHERE run_id = #{runId} AND record = #{record}")
     Optional<RejectRow> reject(long runId, long record);
 }

@@ -71,8 +71,7 @@ class JournalImport {
             }
             if (entry.rejected()) {
                 byte[] raw = entry.raw().length > KEPT ? Arrays.copyOf(entry.raw(), KEPT) : entry.raw();
-                rejectRows.add(
-                        new RejectRow(run, entry.record(), entry.line(), entry.offset(), entry.length(), raw));
+                rejectRows.add(new RejectRow(run, entry.record(), entry.line(), entry.offset(), entry.length(), raw));
                 if (raw.length == KEPT) {
                     flush();
                 }
@@ -84,9 +83,20 @@ class JournalImport {
 
         private FindingRow row(Finding f) {
             return new FindingRow(
-                    run, ++seq, f.severity().toString(), f.code(), cut(f.reason(), 400), f.record(), f.line(),
-                    f.field() != null ? f.field() : f.target(), f.columnFrom(), f.columnTo(), f.offset(), f.length(),
-                    cut(f.found(), 500), f.message());
+                    run,
+                    ++seq,
+                    f.severity().toString(),
+                    f.code(),
+                    cut(f.reason(), 400),
+                    f.record(),
+                    f.line(),
+                    f.field() != null ? f.field() : f.target(),
+                    f.columnFrom(),
+                    f.columnTo(),
+                    f.offset(),
+                    f.length(),
+                    cut(f.found(), 500),
+                    f.message());
         }
 
         private String cut(String text, int most) {

@@ -50,7 +50,11 @@ final class RejectFile {
         List<RejectRow> page;
         while (!(page = findings.rejects(run.id(), null, null, after, PAGE)).isEmpty()) {
             Map<Long, List<FindingRow>> reasons =
-                    findings.ofRecords(run.id(), page.stream().map(RejectRow::record).toList()).stream()
+                    findings
+                            .ofRecords(
+                                    run.id(),
+                                    page.stream().map(RejectRow::record).toList())
+                            .stream()
                             .collect(Collectors.groupingBy(FindingRow::record));
             for (RejectRow reject : page) {
                 String reason = reasons.getOrDefault(reject.record(), List.of()).stream()

@@ -64,13 +64,7 @@ class RunController {
     private final Folders folders;
     private final RunEvents events;
 
-    RunController(
-            Runs runs,
-            RunMapper mapper,
-            FindingMapper findings,
-            Jobs jobs,
-            Folders folders,
-            RunEvents events) {
+    RunController(Runs runs, RunMapper mapper, FindingMapper findings, Jobs jobs, Folders folders, RunEvents events) {
         this.runs = runs;
         this.mapper = mapper;
         this.findings = findings;
@@ -113,8 +107,7 @@ class RunController {
                 asked.put(k.substring(6), v);
             }
         });
-        List<String> missing =
-                jobs.version(job.id(), job.liveVersion()).job().missingAskedValues(asked);
+        List<String> missing = jobs.version(job.id(), job.liveVersion()).job().missingAskedValues(asked);
         if (!missing.isEmpty()) {
             throw Problems.unprocessable("A value is asked at start for " + String.join(", ", missing) + ".");
         }
@@ -128,7 +121,8 @@ class RunController {
     }
 
     private static String safeName(String original) {
-        String name = original == null ? "" : original.replaceAll("^.*[/\\\\]", "").replaceAll("[\\x00-\\x1f]", "");
+        String name =
+                original == null ? "" : original.replaceAll("^.*[/\\\\]", "").replaceAll("[\\x00-\\x1f]", "");
         if (name.isBlank() || name.equals(".") || name.equals("..")) {
             return "upload";
         }
@@ -172,7 +166,8 @@ class RunController {
             @RequestParam(required = false) String reason,
             @RequestParam(defaultValue = "0") int after) {
         return findings.findings(id, code, reason, after, MOST).stream()
-                .map(f -> new FindingView(f.seq(), f.severity(), f.code(), f.line(), f.record(), f.field(), f.message()))
+                .map(f ->
+                        new FindingView(f.seq(), f.severity(), f.code(), f.line(), f.record(), f.field(), f.message()))
                 .toList();
     }
 
@@ -223,7 +218,8 @@ class RunController {
                 .build();
         return ResponseEntity.ok()
                 .header(HttpHeaders.CONTENT_DISPOSITION, name.toString())
-                .contentType(new MediaType("text", "csv", layout.format().charset().charset()))
+                .contentType(
+                        new MediaType("text", "csv", layout.format().charset().charset()))
                 .body(out -> file.write(out, layout));
     }
 

@@ -67,19 +67,33 @@ class RunExecution {
         try (FileSource source = FileSource.open(file)) {
             fingerprint = Fingerprint.of(source);
         } catch (IOException e) {
-            end(row, live, RunState.FAILED, "FIL-03", "The file " + row.fileName() + " cannot be read: " + e.getMessage());
+            end(
+                    row,
+                    live,
+                    RunState.FAILED,
+                    "FIL-03",
+                    "The file " + row.fileName() + " cannot be read: " + e.getMessage());
             return;
         }
         mapper.begin(row.id(), clock.instant(), fingerprint);
         if (row.restarts() == 0) {
-            mapper.event(row.id(), clock.instant(), "start", "Started by " + row.startedBy() + " with version " + row.version(), 0);
+            mapper.event(
+                    row.id(),
+                    clock.instant(),
+                    "start",
+                    "Started by " + row.startedBy() + " with version " + row.version(),
+                    0);
         }
         Jobs.Definition definition = jobs.version(row.jobId(), row.version());
         Long earlier = mapper.sameFile(row.jobId(), fingerprint, row.id());
-        boolean again = definition.job().pickUp() != null && definition.job().pickUp().sameFileAgain();
+        boolean again =
+                definition.job().pickUp() != null && definition.job().pickUp().sameFileAgain();
         if (earlier != null && !again && row.commits() == 0) {
             end(
-                    row, live, RunState.REFUSED, "FIL-06",
+                    row,
+                    live,
+                    RunState.REFUSED,
+                    "FIL-06",
                     "The same file, byte for byte, was delivered by run " + earlier
                             + ". Nothing was loaded. Allow the same file again in the pick-up if that is meant.");
             return;
@@ -90,7 +104,10 @@ class RunExecution {
     private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file) {
         List<Shortcoming> shortcomings = jobs.check(definition);
         if (!Readiness.mayRun(shortcomings)) {
-            Shortcoming first = shortcomings.stream().filter(Shortcoming::blocks).findFirst().orElseThrow();
+            Shortcoming first = shortcomings.stream()
+                    .filter(Shortcoming::blocks)
+                    .findFirst()
+                    .orElseThrow();
             end(row, live, RunState.FAILED, first.code(), first.message());
             return;
         }
@@ -109,7 +126,10 @@ class RunExecution {
     private MariaDbTarget target(RunRow row, Job job) {
         DatabaseAddress address = connections.address(job.delivery().connection());
         return new MariaDbTarget(
-                address, job.delivery(), job.shaping().stream().map(Rule::target).toList(), row.runKey());
+                address,
+                job.delivery(),
+                job.shaping().stream().map(Rule::target).toList(),
+                row.runKey());
     }
 
     @SuppressWarnings("unchecked")
@@ -130,7 +150,8 @@ class RunExecution {
 
     /** Brings the account of a run that was broken off up to its mark in the target. */
     void recallMark(RunRow row) {
-        try (MariaDbTarget target = target(row, jobs.version(row.jobId(), row.version()).job())) {
+        try (MariaDbTarget target =
+                target(row, jobs.version(row.jobId(), row.version()).job())) {
             target.prepare().ifPresent(mark -> account(row.id(), mark));
         } catch (TargetException | RuntimeException e) {
             LOG.warn("The mark of run {} cannot be asked now: {}", row.id(), e.getMessage());
@@ -151,7 +172,10 @@ class RunExecution {
         }
         mapper.end(row.id(), state, clock.instant(), code, message, path, live.millis());
         mapper.event(
-                row.id(), clock.instant(), state.name().toLowerCase(), message == null ? "Finished" : shortened(message),
+                row.id(),
+                clock.instant(),
+                state.name().toLowerCase(),
+                message == null ? "Finished" : shortened(message),
                 live.tally().read());
     }
 

@@ -71,11 +71,12 @@ public interface RunMapper {
     /** Something that happened to a run. */
     record EventRow(Instant at, String kind, String text, long recordsRead) {}
 
-    String SELECT = "SELECT r.id, r.run_key, r.job_id, j.name AS job_name, r.version, r.state, r.started_by, r.file_name,"
-            + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
-            + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
-            + " r.records_read, r.added, r.changed, r.unchanged, r.rejected, r.set_aside, r.blank, r.notes,"
-            + " r.accepted_read, r.accepted_rejected FROM run r JOIN job j ON j.id = r.job_id ";
+    String SELECT =
+            "SELECT r.id, r.run_key, r.job_id, j.name AS job_name, r.version, r.state, r.started_by, r.file_name,"
+                    + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
+                    + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
+                    + " r.records_read, r.added, r.changed, r.unchanged, r.rejected, r.set_aside, r.blank, r.notes,"
+                    + " r.accepted_read, r.accepted_rejected FROM run r JOIN job j ON j.id = r.job_id ";
 
     @Select(SELECT + "WHERE r.id = #{id}")
     Optional<RunRow> find(long id);
@@ -119,9 +120,10 @@ public interface RunMapper {
             + " file_path = #{path}, busy_millis = busy_millis + #{millis} WHERE id = #{id}")
     void end(long id, RunState state, Instant at, String code, String message, String path, long millis);
 
-    @Update("UPDATE run SET next_offset = #{offset}, commits = #{commits}, records_read = #{t.read}, added = #{t.added},"
-            + " changed = #{t.changed}, unchanged = #{t.unchanged}, rejected = #{t.rejected}, set_aside = #{t.setAside},"
-            + " blank = #{t.blank}, notes = #{t.notes} WHERE id = #{id}")
+    @Update(
+            "UPDATE run SET next_offset = #{offset}, commits = #{commits}, records_read = #{t.read}, added = #{t.added},"
+                    + " changed = #{t.changed}, unchanged = #{t.unchanged}, rejected = #{t.rejected}, set_aside = #{t.setAside},"
+                    + " blank = #{t.blank}, notes = #{t.notes} WHERE id = #{id}")
     void account(
             @Param("id") long id,
             @Param("offset") long offset,
@@ -132,13 +134,15 @@ public interface RunMapper {
     int imported(long id, long from, long to);
 
     @Update("UPDATE run SET state = 'WAITING', version = #{version}, restarts = restarts + 1, file_path = #{path},"
-            + " accepted_read = #{acceptedRead}, accepted_rejected = #{acceptedRejected} WHERE id = #{id}")
-    void requeue(long id, int version, String path, long acceptedRead, long acceptedRejected);
+            + " accepted_read = #{acceptedRead}, accepted_rejected = #{acceptedRejected} WHERE id = #{id}"
+            + " AND state IN ('STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED')")
+    int requeue(long id, int version, String path, long acceptedRead, long acceptedRejected);
 
     @Update("UPDATE run SET state = 'INTERRUPTED', ended_at = #{at}, message = #{message} WHERE id = #{id}")
     void interrupt(long id, Instant at, String message);
 
-    @Insert("INSERT INTO run_event (run_id, at, kind, text, records_read) VALUES (#{id}, #{at}, #{kind}, #{text}, #{read})")
+    @Insert(
+            "INSERT INTO run_event (run_id, at, kind, text, records_read) VALUES (#{id}, #{at}, #{kind}, #{text}, #{read})")
     void event(long id, Instant at, String kind, String text, long read);
 
     @Select("SELECT at, kind, text, records_read FROM run_event WHERE run_id = #{id} ORDER BY at")

@@ -39,17 +39,41 @@ public record RunView(
     static RunView of(RunRow r, String title, LiveRun live) {
         Tally tally = live != null ? live.tally() : tally(r);
         return new RunView(
-                r.id(), r.jobName(), title, r.version(), r.state(), r.state().restartable(), r.startedBy(), r.fileName(),
-                r.fileSize(), r.fingerprint(), r.createdAt(), r.startedAt(), r.endedAt(),
-                r.busyMillis() + (live == null ? 0 : live.millis()), r.restarts(), r.code(), r.message(),
-                live != null ? live.offset() : r.nextOffset(), live != null ? live.commits() : r.commits(), tally,
-                tally.balances(), live == null ? 0 : live.perSecond(),
+                r.id(),
+                r.jobName(),
+                title,
+                r.version(),
+                r.state(),
+                r.state().restartable(),
+                r.startedBy(),
+                r.fileName(),
+                r.fileSize(),
+                r.fingerprint(),
+                r.createdAt(),
+                r.startedAt(),
+                r.endedAt(),
+                r.busyMillis() + (live == null ? 0 : live.millis()),
+                r.restarts(),
+                r.code(),
+                r.message(),
+                live != null ? live.offset() : r.nextOffset(),
+                live != null ? live.commits() : r.commits(),
+                tally,
+                tally.balances(),
+                live == null ? 0 : live.perSecond(),
                 live == null ? -1 : live.secondsLeft(r.fileSize()));
     }
 
     static Tally tally(RunRow r) {
         return new Tally(
-                r.recordsRead(), r.added() + r.changed() + r.unchanged(), r.added(), r.changed(), r.unchanged(), r.rejected(),
-                r.setAside(), r.blank(), r.notes());
+                r.recordsRead(),
+                r.added() + r.changed() + r.unchanged(),
+                r.added(),
+                r.changed(),
+                r.unchanged(),
+                r.rejected(),
+                r.setAside(),
+                r.blank(),
+                r.notes());
     }
 }

@@ -113,18 +113,25 @@ public class Runs {
     }
 
     private void execute(RunRow run) {
-        LiveRun mine = new LiveRun(
-                new Mark(
-                        new ninepin.core.read.Position(run.nextOffset(), 0, run.recordsRead()), RunView.tally(run),
-                        run.commits(), run.journalImported(), "", false));
+        LiveRun mine = new LiveRun(new Mark(
+                new ninepin.core.read.Position(run.nextOffset(), 0, run.recordsRead()),
+                RunView.tally(run),
+                run.commits(),
+                run.journalImported(),
+                "",
+                false));
         live.put(run.id(), mine);
         try {
             execution.execute(run, mine);
         } catch (RuntimeException e) {
             LOG.error("Run {} broke off", run.id(), e);
             mapper.end(
-                    run.id(), RunState.FAILED, clock.instant(), "RUN-03",
-                    "Ninepin itself failed: " + e.getMessage() + ". Restart to go on from the last commit.", run.filePath(),
+                    run.id(),
+                    RunState.FAILED,
+                    clock.instant(),
+                    "RUN-03",
+                    "Ninepin itself failed: " + e.getMessage() + ". Restart to go on from the last commit.",
+                    run.filePath(),
                     mine.millis());
         } finally {
             live.remove(run.id());
@@ -174,8 +181,7 @@ public class Runs {
         if (row.state() != RunState.WAITING) {
             throw Problems.conflict("Run " + id + " is not under way.");
         }
-        mapper.end(
-                id, RunState.STOPPED, clock.instant(), null, "Stopped before it started.", row.filePath(), 0);
+        mapper.end(id, RunState.STOPPED, clock.instant(), null, "Stopped before it started.", row.filePath(), 0);
     }
 
     /**
@@ -186,20 +192,27 @@ public class Runs {
     public RunView restart(long id, boolean withLive, String who) {
         RunRow row = row(id);
         if (!row.state().restartable()) {
-            throw Problems.conflict("Run " + id + " is " + row.state().name().toLowerCase() + " and cannot be restarted.");
+            throw Problems.conflict(
+                    "Run " + id + " is " + row.state().name().toLowerCase() + " and cannot be restarted.");
         }
         JobRow job = jobs.byId(row.jobId()).orElseThrow();
         int version = withLive && job.liveVersion() != null ? job.liveVersion() : row.version();
         boolean overLimit = "LIM-01".equals(row.code());
         Path path = backToWorking(row);
-        mapper.requeue(
+        int taken = mapper.requeue(
                 id,
                 version,
                 path.toString(),
                 overLimit ? row.recordsRead() : row.acceptedRead(),
                 overLimit ? row.rejected() : row.acceptedRejected());
+        if (taken == 0) {
+            throw Problems.conflict("Run " + id + " was restarted by somebody else just now.");
+        }
         mapper.event(
-                id, clock.instant(), "restart", "Restarted by " + who + (version != row.version() ? " with version " + version : ""),
+                id,
+                clock.instant(),
+                "restart",
+                "Restarted by " + who + (version != row.version() ? " with version " + version : ""),
                 row.recordsRead());
         dispatch(row.jobId());
         return view(id);
@@ -214,8 +227,8 @@ public class Runs {
         try {
             return home.move(path, "working", row.fileName());
         } catch (IOException e) {
-            throw Problems.conflict("The file of run " + row.id() + " is not in " + path.getParent().getFileName()
-                    + " any more, so it cannot be restarted.");
+            throw Problems.conflict("The file of run " + row.id() + " is not in "
+                    + path.getParent().getFileName() + " any more, so it cannot be restarted.");
         }
     }
 
@@ -226,7 +239,10 @@ public class Runs {
             boolean restart = definition.job().afterCrash() == ninepin.core.job.Job.AfterCrash.RESTART;
             mapper.interrupt(row.id(), clock.instant(), "The application ended while this run was under way.");
             execution.recallMark(row);
-            LOG.info("Run {} was under way when the application ended; {}.", row.id(), restart ? "restarting it" : "it is offered for restart");
+            LOG.info(
+                    "Run {} was under way when the application ended; {}.",
+                    row.id(),
+                    restart ? "restarting it" : "it is offered for restart");
             if (restart) {
                 restart(row.id(), false, "the application's start");
             }
@@ -244,7 +260,8 @@ public class Runs {
         }
         List<String> known = mapper.filesUnderWay(job.id());
         execution.homeOf(jobService.version(job.id(), job.liveVersion()).job()).ifPresent(home -> {
-            try (var files = Files.exists(home.working()) ? Files.list(home.working()) : java.util.stream.Stream.<Path>empty()) {
+            try (var files =
+                    Files.exists(home.working()) ? Files.list(home.working()) : java.util.stream.Stream.<Path>empty()) {
                 for (Path file : (Iterable<Path>) files::iterator) {
                     if (!known.contains(file.toString()) && Files.size(file) > 0) {
                         LOG.info("{} was claimed but has no run; it gets one now.", file.getFileName());

@@ -33,9 +33,10 @@ public final class Cron {
     private static String weekdays(String field) {
         StringBuilder out = new StringBuilder();
         for (String part : field.split("(?<=[,/-])|(?=[,/-])")) {
-            out.append(part.matches("[0-7]") && (out.length() == 0 || out.charAt(out.length() - 1) != '/')
-                    ? DAYS.get(part.charAt(0) - '0')
-                    : part);
+            out.append(
+                    part.matches("[0-7]") && (out.length() == 0 || out.charAt(out.length() - 1) != '/')
+                            ? DAYS.get(part.charAt(0) - '0')
+                            : part);
         }
         return out.toString();
     }

@@ -46,7 +46,8 @@ class FirstAccount implements ApplicationRunner {
         String given = System.getenv("NINEPIN_FIRST_PASSWORD");
         String password = settings.demo() ? "demo" : given != null && !given.isBlank() ? given : madeUp();
         String name = settings.demo() ? "demo" : "admin";
-        accounts.add(name, settings.demo() ? "Demo visitor" : "Administrator", encoder.encode(password), clock.instant());
+        accounts.add(
+                name, settings.demo() ? "Demo visitor" : "Administrator", encoder.encode(password), clock.instant());
         LOG.info("The first account is {}.", name);
     }
 

@@ -45,7 +45,10 @@ public class Seal {
             Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
             cipher.init(Cipher.ENCRYPT_MODE, key, new GCMParameterSpec(128, nonce));
             byte[] sealed = cipher.doFinal(secret.getBytes(StandardCharsets.UTF_8));
-            return ByteBuffer.allocate(NONCE + sealed.length).put(nonce).put(sealed).array();
+            return ByteBuffer.allocate(NONCE + sealed.length)
+                    .put(nonce)
+                    .put(sealed)
+                    .array();
         } catch (GeneralSecurityException e) {
             throw new IllegalStateException("A secret could not be sealed", e);
         }
@@ -58,7 +61,8 @@ public class Seal {
             return new String(cipher.doFinal(sealed, NONCE, sealed.length - NONCE), StandardCharsets.UTF_8);
         } catch (GeneralSecurityException e) {
             throw new IllegalStateException(
-                    "A sealed password cannot be opened: the key in the data folder is not the one it was sealed with", e);
+                    "A sealed password cannot be opened: the key in the data folder is not the one it was sealed with",
+                    e);
         }
     }
 }

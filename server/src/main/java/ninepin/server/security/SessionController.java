@@ -57,8 +57,7 @@ class SessionController {
     Session signIn(@RequestBody SignIn in, HttpServletRequest request, HttpServletResponse response) {
         Authentication who;
         try {
-            who = manager.authenticate(
-                    UsernamePasswordAuthenticationToken.unauthenticated(in.name(), in.password()));
+            who = manager.authenticate(UsernamePasswordAuthenticationToken.unauthenticated(in.name(), in.password()));
         } catch (AuthenticationException e) {
             throw new ResponseStatusException(HttpStatus.UNAUTHORIZED, "Name or password is wrong.");
         }

@@ -54,7 +54,14 @@ class OverviewController {
 
     /** The first screen. */
     record Today(
-            Instant now, Instant from, List<Need> needs, List<Strip> strips, long runs, long delivered, long rejected, long notes) {}
+            Instant now,
+            Instant from,
+            List<Need> needs,
+            List<Strip> strips,
+            long runs,
+            long delivered,
+            long rejected,
+            long notes) {}
 
     private static final int BARS = 14;
 
@@ -91,13 +98,31 @@ class OverviewController {
         try {
             Job job = Definitions.job(row.draft());
             return new JobLine(
-                    row.name(), job.title(), Words.pickUp(job.pickUp()), job.layout(), Words.delivery(job.delivery()),
-                    Words.schedule(job.pickUp()), row.liveVersion(), jobs.draftAhead(row), row.scheduled(), bars, next);
+                    row.name(),
+                    job.title(),
+                    Words.pickUp(job.pickUp()),
+                    job.layout(),
+                    Words.delivery(job.delivery()),
+                    Words.schedule(job.pickUp()),
+                    row.liveVersion(),
+                    jobs.draftAhead(row),
+                    row.scheduled(),
+                    bars,
+                    next);
         } catch (RuntimeException e) {
             JsonNode draft = Definitions.mapper().readTree(row.draft());
             return new JobLine(
-                    row.name(), draft.path("title").asString(row.name()), "the draft is not whole", draft.path("layout").asString(""),
-                    "", "", row.liveVersion(), true, row.scheduled(), bars, next);
+                    row.name(),
+                    draft.path("title").asString(row.name()),
+                    "the draft is not whole",
+                    draft.path("layout").asString(""),
+                    "",
+                    "",
+                    row.liveVersion(),
+                    true,
+                    row.scheduled(),
+                    bars,
+                    next);
         }
     }
 
@@ -110,7 +135,8 @@ class OverviewController {
         List<Strip> strips = new ArrayList<>();
         for (JobRow row : jobs.all()) {
             List<RunRow> own = day.stream().filter(r -> r.jobId() == row.id()).toList();
-            String title = Definitions.mapper().readTree(row.draft()).path("title").asString(row.name());
+            String title =
+                    Definitions.mapper().readTree(row.draft()).path("title").asString(row.name());
             strips.add(strip(row, title, own, now, needs));
             own.forEach(r -> need(r, title, needs));
         }
@@ -121,7 +147,9 @@ class OverviewController {
                 needs,
                 strips,
                 day.size(),
-                day.stream().mapToLong(r -> r.added() + r.changed() + r.unchanged()).sum(),
+                day.stream()
+                        .mapToLong(r -> r.added() + r.changed() + r.unchanged())
+                        .sum(),
                 day.stream().mapToLong(RunRow::rejected).sum(),
                 day.stream().mapToLong(RunRow::notes).sum());
     }
@@ -129,15 +157,28 @@ class OverviewController {
     private static void need(RunRow r, String title, List<Need> needs) {
         Instant at = r.endedAt() == null ? r.createdAt() : r.endedAt();
         switch (r.state()) {
-            case FAILED, HALTED, INTERRUPTED -> needs.add(new Need(
-                    r.state().name().toLowerCase(), title, r.fileName() + ": " + r.message(), r.jobName(), r.id(), at));
-            case STOPPED -> needs.add(
-                    new Need("stopped", title, r.fileName() + " was stopped and can be restarted.", r.jobName(), r.id(), at));
-            case REFUSED -> needs.add(new Need("refused", title, r.fileName() + ": " + r.message(), r.jobName(), r.id(), at));
+            case FAILED, HALTED, INTERRUPTED ->
+                needs.add(new Need(
+                        r.state().name().toLowerCase(),
+                        title,
+                        r.fileName() + ": " + r.message(),
+                        r.jobName(),
+                        r.id(),
+                        at));
+            case STOPPED ->
+                needs.add(new Need(
+                        "stopped",
+                        title,
+                        r.fileName() + " was stopped and can be restarted.",
+                        r.jobName(),
+                        r.id(),
+                        at));
+            case REFUSED ->
+                needs.add(new Need("refused", title, r.fileName() + ": " + r.message(), r.jobName(), r.id(), at));
             case FINISHED -> {
                 if (r.rejected() > 0) {
-                    String text = r.rejected() + (r.rejected() == 1 ? " reject" : " rejects") + " of "
-                            + r.recordsRead() + " records in " + r.fileName();
+                    String text = r.rejected() + (r.rejected() == 1 ? " reject" : " rejects") + " of " + r.recordsRead()
+                            + " records in " + r.fileName();
                     needs.add(new Need("rejects", title, text, r.jobName(), r.id(), at));
                 }
             }
@@ -151,7 +192,12 @@ class OverviewController {
         List<Mark> marks = own.stream()
                 .filter(r -> r.startedAt() != null)
                 .map(r -> new Mark(
-                        r.id(), r.state(), r.startedAt(), r.endedAt(), r.added() + r.changed() + r.unchanged(), r.rejected(),
+                        r.id(),
+                        r.state(),
+                        r.startedAt(),
+                        r.endedAt(),
+                        r.added() + r.changed() + r.unchanged(),
+                        r.rejected(),
                         r.fileName()))
                 .toList();
         Instant expected = expected(row, now);
@@ -178,7 +224,10 @@ class OverviewController {
             return null;
         }
         LocalTime time = LocalTime.parse(pickUp.expectedBy());
-        Instant today = LocalDate.ofInstant(now, clock.getZone()).atTime(time).atZone(clock.getZone()).toInstant();
+        Instant today = LocalDate.ofInstant(now, clock.getZone())
+                .atTime(time)
+                .atZone(clock.getZone())
+                .toInstant();
         return today.isAfter(now) ? today.minus(Duration.ofDays(1)) : today;
     }
 }

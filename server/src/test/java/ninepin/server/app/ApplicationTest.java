@@ -59,9 +59,12 @@ class ApplicationTest {
     @Order(1)
     void nothing_is_told_without_a_sign_in_and_errors_are_problem_details() throws Exception {
         for (String path : new String[] {"/api/jobs", "/api/runs", "/api/connections", "/api/openapi.json"}) {
-            assertThat(server.send("GET", path, null, null).statusCode()).as(path).isEqualTo(401);
+            assertThat(server.send("GET", path, null, null).statusCode())
+                    .as(path)
+                    .isEqualTo(401);
         }
-        assertThat(server.send("POST", "/api/session", "{\"name\":\"admin\",\"password\":\"for the test\"}", null).statusCode())
+        assertThat(server.send("POST", "/api/session", "{\"name\":\"admin\",\"password\":\"for the test\"}", null)
+                        .statusCode())
                 .as("a change without the token of the cookie")
                 .isEqualTo(403);
         HttpResponse<String> missing = server.send("GET", "/api/jobs/nothing", null);
@@ -75,14 +78,17 @@ class ApplicationTest {
     void a_connection_answers_and_its_password_never_comes_out() throws Exception {
         String body = "{\"title\":\"Warehouse\",\"host\":\"127.0.0.1\",\"port\":" + database.port()
                 + ",\"database\":\"warehouse\",\"user\":\"root\",\"password\":%s}";
-        assertThat(server.ask("POST", "/api/connections/warehouse/test", body.formatted("\"wrong-4711\"")).toString())
+        assertThat(server.ask("POST", "/api/connections/warehouse/test", body.formatted("\"wrong-4711\""))
+                        .toString())
                 .contains("refuses the login");
         server.ask("PUT", "/api/connections/warehouse", body.formatted("\"wrong-4711\""));
         assertThat(server.get("/api/connections").toString()).doesNotContain("4711");
         server.ask("PUT", "/api/connections/warehouse", body.formatted("\"\""));
         assertThat(server.get("/api/connections/warehouse/tables").toString()).isEqualTo("[\"quality_result\"]");
         assertThat(Files.readString(server.log())).doesNotContain("4711").doesNotContain("for the test");
-        assertThat(database.rows("ninepin", "SELECT sealed_password FROM connection").toString()).doesNotContain("4711");
+        assertThat(database.rows("ninepin", "SELECT sealed_password FROM connection")
+                        .toString())
+                .doesNotContain("4711");
     }
 
     @Test
@@ -94,12 +100,20 @@ class ApplicationTest {
         assertThat(blocked.path("version").isNull()).isTrue();
         assertThat(blocked.toString()).contains("weight must have a value (NOT NULL, no default) and has no rule.");
         database.execute("warehouse", "ALTER TABLE quality_result DROP weight");
-        assertThat(server.ask("POST", "/api/jobs/quality/live", null).path("version").asInt()).isEqualTo(1);
+        assertThat(server.ask("POST", "/api/jobs/quality/live", null)
+                        .path("version")
+                        .asInt())
+                .isEqualTo(1);
         HttpResponse<String> late = server.send("PUT", "/api/jobs/quality/draft", draft(null, 99));
-        assertThat(late.statusCode()).as("a draft that another has changed meanwhile").isEqualTo(409);
+        assertThat(late.statusCode())
+                .as("a draft that another has changed meanwhile")
+                .isEqualTo(409);
         HttpResponse<String> outside = server.send(
-                "PUT", "/api/jobs/quality/draft",
-                draft("{\"root\":\"partners\",\"folder\":\"../data\",\"pattern\":\"*\",\"readySeconds\":1,\"sameFileAgain\":false}", 1));
+                "PUT",
+                "/api/jobs/quality/draft",
+                draft(
+                        "{\"root\":\"partners\",\"folder\":\"../data\",\"pattern\":\"*\",\"readySeconds\":1,\"sameFileAgain\":false}",
+                        1));
         assertThat(outside.statusCode()).as("a draft is kept in whatever state").isEqualTo(200);
         assertThat(server.send("POST", "/api/jobs/quality/live", null).body()).contains("stays below its root");
     }
@@ -109,8 +123,11 @@ class ApplicationTest {
     void a_folder_is_watched_a_growing_file_left_and_the_same_file_refused() throws Exception {
         int revision = server.get("/api/jobs/quality").path("revision").asInt();
         server.ask(
-                "PUT", "/api/jobs/quality/draft",
-                draft("{\"root\":\"partners\",\"folder\":\"in\",\"pattern\":\"q_*.csv\",\"everySeconds\":1,\"readySeconds\":1,\"sameFileAgain\":false}", revision));
+                "PUT",
+                "/api/jobs/quality/draft",
+                draft(
+                        "{\"root\":\"partners\",\"folder\":\"in\",\"pattern\":\"q_*.csv\",\"everySeconds\":1,\"readySeconds\":1,\"sameFileAgain\":false}",
+                        revision));
         server.ask("POST", "/api/jobs/quality/live", null);
         server.ask("PUT", "/api/jobs/quality/schedule?on=true", null);
         Path in = Files.createDirectories(folder.resolve("partners/in"));
@@ -120,24 +137,43 @@ class ApplicationTest {
             Files.writeString(growing, Quality.HEADER + "#".repeat(i), Quality.CHARSET);
             Thread.sleep(250);
         }
-        assertThat(server.get("/api/runs").size()).as("a file that still grows is left alone").isZero();
+        assertThat(server.get("/api/runs").size())
+                .as("a file that still grows is left alone")
+                .isZero();
         Files.delete(growing);
         Files.writeString(in.resolve("q_1.csv"), content, Quality.CHARSET);
-        JsonNode run = server.await("/api/runs", r -> r.size() == 1 && r.get(0).path("state").asString().equals("FINISHED"))
+        JsonNode run = server.await(
+                        "/api/runs",
+                        r -> r.size() == 1 && r.get(0).path("state").asString().equals("FINISHED"))
                 .get(0);
-        assertThat(run.path("tally").toString()).contains("\"read\":2,\"delivered\":1").contains("\"rejected\":1");
+        assertThat(run.path("tally").toString())
+                .contains("\"read\":2,\"delivered\":1")
+                .contains("\"rejected\":1");
         assertThat(in.resolve(".ninepin/quality/done/q_1.csv")).exists();
         Files.writeString(in.resolve("q_2.csv"), content, Quality.CHARSET);
-        JsonNode second = server.await("/api/runs", r -> r.size() == 2 && r.get(0).path("state").asString().equals("REFUSED"))
+        JsonNode second = server.await(
+                        "/api/runs",
+                        r -> r.size() == 2 && r.get(0).path("state").asString().equals("REFUSED"))
                 .get(0);
-        assertThat(second.path("message").asString()).contains("was delivered by run " + run.path("id").asLong());
+        assertThat(second.path("message").asString())
+                .contains("was delivered by run " + run.path("id").asLong());
         assertThat(in.resolve(".ninepin/quality/failed/q_2.csv")).exists();
 
         long id = run.path("id").asLong();
-        assertThat(server.send("GET", "/api/runs/" + id + "/rejects.csv", null).body().lines().toList())
+        assertThat(server.send("GET", "/api/runs/" + id + "/rejects.csv", null)
+                        .body()
+                        .lines()
+                        .toList())
                 .satisfies(lines -> assertThat(lines.get(0)).isEqualTo("Reason;" + Quality.HEADER.strip()))
-                .satisfies(lines -> assertThat(lines.get(1)).startsWith("\"line 3 · Farm").endsWith(";x;x;x;x;x;x"));
-        assertThat(server.get("/api/runs/" + id + "/rejects").get(0).path("bad").get(0).path("from").asInt()).isEqualTo(2);
+                .satisfies(lines ->
+                        assertThat(lines.get(1)).startsWith("\"line 3 · Farm").endsWith(";x;x;x;x;x;x"));
+        assertThat(server.get("/api/runs/" + id + "/rejects")
+                        .get(0)
+                        .path("bad")
+                        .get(0)
+                        .path("from")
+                        .asInt())
+                .isEqualTo(2);
     }
 
     @Test
@@ -147,7 +183,8 @@ class ApplicationTest {
         for (int i = 0; i < 300_000; i++) {
             file.append(i % 1000 == 7 ? "bad;x;x;x;x;x\r\n" : Quality.line(1_000_000 + i));
         }
-        long id = server.upload("/api/jobs/quality/runs", "large.csv", file.toString().getBytes(Quality.CHARSET))
+        long id = server.upload(
+                        "/api/jobs/quality/runs", "large.csv", file.toString().getBytes(Quality.CHARSET))
                 .path("id")
                 .asLong();
         server.await("/api/runs/" + id, r -> r.path("commits").asLong() >= 2);
@@ -155,28 +192,41 @@ class ApplicationTest {
         server.start();
         JsonNode offered = server.get("/api/runs/" + id);
         assertThat(offered.path("state").asString()).isEqualTo("INTERRUPTED");
-        long marked = Long.parseLong(
-                database.rows("warehouse", "SELECT rows_read FROM ninepin_mark WHERE complete = 0").get(0));
-        assertThat(offered.path("tally").path("read").asLong()).as("the account comes from the mark").isEqualTo(marked).isPositive();
-        assertThat(server.get("/api/jobs/quality").path("next").isNull()).as("the schedule has survived").isFalse();
+        long marked = Long.parseLong(database.rows("warehouse", "SELECT rows_read FROM ninepin_mark WHERE complete = 0")
+                .get(0));
+        assertThat(offered.path("tally").path("read").asLong())
+                .as("the account comes from the mark")
+                .isEqualTo(marked)
+                .isPositive();
+        assertThat(server.get("/api/jobs/quality").path("next").isNull())
+                .as("the schedule has survived")
+                .isFalse();
         assertThat(server.get("/api/today").path("needs").toString()).contains("interrupted");
 
         server.ask("POST", "/api/runs/" + id + "/restart", null);
-        JsonNode done = server.await("/api/runs/" + id, r -> r.path("state").asString().equals("FINISHED"));
+        JsonNode done =
+                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("FINISHED"));
         assertThat(done.path("tally").toString())
                 .contains("\"read\":300000,\"delivered\":299700,\"added\":299700")
                 .contains("\"rejected\":300");
         assertThat(done.path("balances").asBoolean()).isTrue();
-        assertThat(database.rows("warehouse", "SELECT COUNT(*) FROM quality_result WHERE run = " + id)).containsExactly("299700");
-        assertThat(server.get("/api/runs/" + id + "/reasons").get(0).path("count").asLong()).isEqualTo(300);
-        assertThat(server.send("POST", "/api/runs/" + id + "/restart", null).statusCode()).isEqualTo(409);
+        assertThat(database.rows("warehouse", "SELECT COUNT(*) FROM quality_result WHERE run = " + id))
+                .containsExactly("299700");
+        assertThat(server.get("/api/runs/" + id + "/reasons")
+                        .get(0)
+                        .path("count")
+                        .asLong())
+                .isEqualTo(300);
+        assertThat(server.send("POST", "/api/runs/" + id + "/restart", null).statusCode())
+                .isEqualTo(409);
     }
 
     @Test
     @Order(6)
     void the_api_is_the_one_that_the_interface_was_built_for() throws Exception {
         JsonNode served = server.get("/api/openapi.json");
-        JsonNode built = Definitions.mapper().readTree(Files.readString(Path.of("../web/openapi.json"), StandardCharsets.UTF_8));
+        JsonNode built =
+                Definitions.mapper().readTree(Files.readString(Path.of("../web/openapi.json"), StandardCharsets.UTF_8));
         assertThat(served).isEqualTo(built);
     }
 }

@@ -38,11 +38,15 @@ final class ServerProcess implements AutoCloseable {
 
     void start() throws Exception {
         ProcessBuilder builder = new ProcessBuilder(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-Xmx256m", "-cp",
-                System.getProperty("java.class.path"), "ninepin.server.Ninepin");
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xmx256m",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "ninepin.server.Ninepin");
         builder.environment().put("NINEPIN_PORT", String.valueOf(port));
         builder.environment().put("NINEPIN_DATA", folder.resolve("data").toString());
-        builder.environment().put("NINEPIN_ROOTS_PARTNERS", folder.resolve("partners").toString());
+        builder.environment()
+                .put("NINEPIN_ROOTS_PARTNERS", folder.resolve("partners").toString());
         builder.environment().put("NINEPIN_DATABASE_PORT", String.valueOf(database.port()));
         builder.environment().put("NINEPIN_DATABASE_USER", "root");
         builder.environment().put("NINEPIN_FIRST_PASSWORD", "for the test");
@@ -76,12 +80,16 @@ final class ServerProcess implements AutoCloseable {
     HttpResponse<String> send(String method, String path, String json, String account)
             throws IOException, InterruptedException {
         HttpRequest.Builder request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
-                .method(method, json == null ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(json));
+                .method(
+                        method,
+                        json == null ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(json));
         if (json != null) {
             request.header("Content-Type", "application/json");
         }
         if (account != null) {
-            request.header("Authorization", "Basic " + Base64.getEncoder().encodeToString(account.getBytes(StandardCharsets.UTF_8)));
+            request.header(
+                    "Authorization",
+                    "Basic " + Base64.getEncoder().encodeToString(account.getBytes(StandardCharsets.UTF_8)));
         }
         return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
     }
@@ -110,10 +118,16 @@ final class ServerProcess implements AutoCloseable {
         byte[] foot = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
         HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
                 .header("Content-Type", "multipart/form-data; boundary=" + boundary)
-                .header("Authorization", "Basic " + Base64.getEncoder().encodeToString("admin:for the test".getBytes(StandardCharsets.UTF_8)))
+                .header(
+                        "Authorization",
+                        "Basic "
+                                + Base64.getEncoder()
+                                        .encodeToString("admin:for the test".getBytes(StandardCharsets.UTF_8)))
                 .POST(HttpRequest.BodyPublishers.ofByteArrays(List.of(head, bytes, foot)))
                 .build();
-        return Definitions.mapper().readTree(http.send(request, HttpResponse.BodyHandlers.ofString()).body());
+        return Definitions.mapper()
+                .readTree(
+                        http.send(request, HttpResponse.BodyHandlers.ofString()).body());
     }
 
     /** Asks until the answer is as wanted. */

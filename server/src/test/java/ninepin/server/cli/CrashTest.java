@@ -39,7 +39,9 @@ class CrashTest {
         Path input = writeInput();
         try (MariaDbServer server = MariaDbServer.start()) {
             Load calm = new Load(server, "calm", input);
-            assertThat(calm.start().waitFor()).as("exit code of the undisturbed run").isEqualTo(1);
+            assertThat(calm.start().waitFor())
+                    .as("exit code of the undisturbed run")
+                    .isEqualTo(1);
 
             Load stormy = new Load(server, "stormy", input);
             int kills = 0;
@@ -49,11 +51,15 @@ class CrashTest {
                 Process process = stormy.start();
                 stormy.awaitFirstCommit(process);
                 Thread.sleep(random.nextInt(60));
-                assertThat(process.isAlive()).as("there is something left to kill after %d kills", kills).isTrue();
+                assertThat(process.isAlive())
+                        .as("there is something left to kill after %d kills", kills)
+                        .isTrue();
                 if (database) {
                     server.kill();
                     databaseKills++;
-                    assertThat(process.waitFor()).as("a run whose database died has failed").isEqualTo(2);
+                    assertThat(process.waitFor())
+                            .as("a run whose database died has failed")
+                            .isEqualTo(2);
                     server.launch();
                 } else {
                     process.destroyForcibly().waitFor();
@@ -63,12 +69,16 @@ class CrashTest {
             assertThat(stormy.start().waitFor()).isEqualTo(1);
 
             assertThat(stormy.report().get("tally")).isEqualTo(calm.report().get("tally"));
-            assertThat(stormy.report().get("findingsInAll")).isEqualTo(calm.report().get("findingsInAll"));
+            assertThat(stormy.report().get("findingsInAll"))
+                    .isEqualTo(calm.report().get("findingsInAll"));
             assertThat(stormy.journal()).isEqualTo(calm.journal());
             assertThat(stormy.checksum()).isEqualTo(calm.checksum());
             System.out.printf(
                     "crash test: %d kills, %d of them of the database; %s rows, tally %s%n",
-                    kills, databaseKills, stormy.checksum().split("\\|")[0], stormy.report().get("tally"));
+                    kills,
+                    databaseKills,
+                    stormy.checksum().split("\\|")[0],
+                    stormy.report().get("tally"));
         }
     }
 
@@ -115,8 +125,12 @@ class CrashTest {
         Process start() throws IOException {
             Files.deleteIfExists(home.resolve("progress"));
             List<String> command = new ArrayList<>(List.of(
-                    Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-Xmx128m", "-cp",
-                    System.getProperty("java.class.path"), "ninepin.server.Ninepin", "run"));
+                    Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                    "-Xmx128m",
+                    "-cp",
+                    System.getProperty("java.class.path"),
+                    "ninepin.server.Ninepin",
+                    "run"));
             command.addAll(List.of("--job", home.resolve("quality.job.json").toString()));
             command.addAll(List.of("--input", input.toString()));
             command.addAll(List.of("--settings", home.resolve("settings").toString()));
@@ -130,7 +144,8 @@ class CrashTest {
 
         /** Waits for the progress line that the first commit of a start prints. */
         void awaitFirstCommit(Process process) throws IOException, InterruptedException {
-            while (process.isAlive() && !Files.readString(home.resolve("progress")).contains("% ")) {
+            while (process.isAlive()
+                    && !Files.readString(home.resolve("progress")).contains("% ")) {
                 Thread.sleep(3);
             }
         }

@@ -66,12 +66,7 @@ class RunTest {
                         "reject line 9: found a row that the target refuses, expected a value that the column takes."
                                         .replace("a value that the column takes", "a row that it takes")
                                 + " The database says: Duplicate entry 'A1-FAT' for key 'PRIMARY' [TGT-02]");
-        assertThat(new String(
-                        f.journal().get(4).raw() == null
-                                ? f.journal().get(5).raw()
-                                : f.journal().get(4).raw(),
-                        Quality.CHARSET))
-                .isIn("a1;9;FAT;2;03.11.2026;again", "a4;5;PROT");
+        assertThat(new String(f.journal().get(4).raw(), Quality.CHARSET)).isEqualTo("a1;9;FAT;2;03.11.2026;again");
     }
 
     @Test
@@ -214,9 +209,8 @@ class RunTest {
         percent.journal = folder.resolve("percent.ndjson");
         percent.file(HEADER + "x;x;x;x;x;x\r\n".repeat(50) + lines(0, 80));
         RunOutcome second = percent.run();
-        assertThat(second.state())
-                .isEqualTo(RunOutcome.State.FINISHED.equals(second.state()) ? second.state() : RunOutcome.State.HALTED);
-        assertThat(second.tally().balances()).isTrue();
+        assertThat(second.message()).startsWith("Halted: more than 10 % rejects.");
+        assertThat(second.tally()).isEqualTo(new Tally(100, 50, 50, 0, 0, 50, 0, 0, 0));
     }
 
     @Test

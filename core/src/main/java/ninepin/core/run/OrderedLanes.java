@@ -146,7 +146,6 @@ final class OrderedLanes {
             throws TargetException, InterruptedException {
         Loaded loaded = loadedSoFar;
         while (true) {
-            boolean release;
             synchronized (this) {
                 while (!over && next != chunk.sequence && !(giveWay && loaded != null)) {
                     wait();
@@ -154,12 +153,9 @@ final class OrderedLanes {
                 if (over || next == chunk.sequence) {
                     return loaded;
                 }
-                release = true;
             }
-            if (release) {
-                release(me, lane);
-                loaded = null;
-            }
+            release(me, lane);
+            loaded = null;
         }
     }
 

@@ -1,7 +1,6 @@
 package ninepin.server.runs;
 
 import java.util.List;
-import java.util.Optional;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -84,8 +83,4 @@ interface FindingMapper {
             @Param("reason") String reason,
             @Param("after") long after,
             @Param("most") int most);
-
-    @Select(
-            "SELECT run_id, record, line, byte_offset, byte_length, raw FROM reject WHERE run_id = #{runId} AND record = #{record}")
-    Optional<RejectRow> reject(long runId, long record);
 }

@@ -1,6 +1,10 @@
 package ninepin.core.deliver.mariadb;
 
+import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
+import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.TableDescription;
 import ninepin.core.shape.RowBuffer;
 
 /** Loads a range of rows in one go. It either loads all of them without changing any value, or says why not. */
@@ -19,6 +23,14 @@ interface BulkStatement {
         static Outcome refused(String reason) {
             return new Outcome(0, 0, 0, reason);
         }
+    }
+
+    /** The statement for what a delivery does with rows that are there already. */
+    static BulkStatement of(Connection connection, TableDelivery delivery, List<String> columns, TableDescription table)
+            throws SQLException {
+        return delivery.mode() == TableDelivery.Mode.ADD
+                ? new AddStatement(connection, delivery, columns, table)
+                : new AddOrChangeStatement(connection, delivery, columns, table);
     }
 
     /** Loads the rows from {@code first} up to but not including {@code end}. */

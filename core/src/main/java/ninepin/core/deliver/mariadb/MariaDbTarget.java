@@ -70,9 +70,7 @@ public final class MariaDbTarget implements Target {
         Connection connection = MariaDb.connect(address);
         try {
             connection.setAutoCommit(false);
-            BulkStatement bulk = delivery.mode() == TableDelivery.Mode.ADD
-                    ? new AddStatement(connection, delivery, columns, table)
-                    : new AddOrChangeStatement(connection, delivery, columns, table);
+            BulkStatement bulk = BulkStatement.of(connection, delivery, columns, table);
             return new MariaDbLane(connection, bulk, marks, delivery.table());
         } catch (SQLException e) {
             try {

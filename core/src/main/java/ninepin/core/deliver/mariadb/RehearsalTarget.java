@@ -55,9 +55,7 @@ public final class RehearsalTarget implements Target {
             }
             connection.setAutoCommit(false);
             TableDelivery toCopy = new TableDelivery(delivery.connection(), COPY, delivery.mode(), delivery.key());
-            BulkStatement bulk = delivery.mode() == TableDelivery.Mode.ADD
-                    ? new AddStatement(connection, toCopy, columns, table)
-                    : new AddOrChangeStatement(connection, toCopy, columns, table);
+            BulkStatement bulk = BulkStatement.of(connection, toCopy, columns, table);
             return new Uncommitted(new MariaDbLane(connection, bulk, null, COPY));
         } catch (SQLException e) {
             try {

@@ -21,6 +21,8 @@ class ArchitectureTest {
             .definedBy("ninepin.core.source..")
             .layer("read")
             .definedBy("ninepin.core.read..")
+            .layer("infer")
+            .definedBy("ninepin.core.infer..")
             .layer("check")
             .definedBy("ninepin.core.check..")
             .layer("shape")
@@ -41,10 +43,12 @@ class ArchitectureTest {
             .mayOnlyBeAccessedByLayers("deliver", "run", "job")
             .whereLayer("check")
             .mayOnlyBeAccessedByLayers("shape", "deliver", "run", "job")
+            .whereLayer("infer")
+            .mayNotBeAccessedByAnyLayer()
             .whereLayer("read")
-            .mayOnlyBeAccessedByLayers("check", "shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("infer", "check", "shape", "deliver", "run", "job")
             .whereLayer("source")
-            .mayOnlyBeAccessedByLayers("read", "check", "shape", "deliver", "run", "job");
+            .mayOnlyBeAccessedByLayers("read", "infer", "check", "shape", "deliver", "run", "job");
 
     @ArchTest
     static final ArchRule no_cycles =

@@ -3,7 +3,6 @@ package ninepin.core.check;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.nio.charset.Charset;
-import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Set;
 import java.util.regex.Pattern;
@@ -12,6 +11,7 @@ import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Value;
+import ninepin.core.read.Words;
 
 /** A check of one value, made ready to be asked for every record. NULL passes them all but for {@link Check.Required}. */
 abstract class FieldCheck {
@@ -171,22 +171,30 @@ abstract class FieldCheck {
 
     private static final class OneOfCheck extends FieldCheck {
         private final Set<String> values;
-        private final byte[][] bytes;
+        /** The first values of up to eight bytes, as words. */
+        private final long[] words;
+
         private final Charset charset;
 
         OneOfCheck(Check.OneOf c, Charset charset) {
             super(c.severity(), "LST-01", c.sentence().substring(3));
             this.values = new HashSet<>(c.values());
-            this.bytes =
-                    c.values().stream().limit(16).map(v -> v.getBytes(charset)).toArray(byte[][]::new);
+            this.words = c.values().stream()
+                    .map(v -> v.getBytes(charset))
+                    .filter(v -> v.length <= Long.BYTES)
+                    .mapToLong(v -> Words.upToEight(v, 0, v.length))
+                    .limit(16)
+                    .toArray();
             this.charset = charset;
         }
 
         @Override
         boolean holds(Value value) {
-            if (value.kind() == Value.Kind.TEXT) {
-                for (byte[] one : bytes) {
-                    if (Arrays.equals(one, 0, one.length, value.bytes(), value.from(), value.to())) {
+            int length = value.to() - value.from();
+            if (value.kind() == Value.Kind.TEXT && length <= Long.BYTES) {
+                long wanted = Words.upToEight(value.bytes(), value.from(), length);
+                for (long word : words) {
+                    if (word == wanted) {
                         return true;
                     }
                 }

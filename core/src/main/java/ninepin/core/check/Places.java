@@ -1,6 +1,7 @@
 package ninepin.core.check;
 
 import java.nio.charset.Charset;
+import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Fault;
 import ninepin.core.read.RawRecord;
@@ -10,8 +11,11 @@ final class Places {
 
     private final Charset charset;
 
-    Places(Charset charset) {
-        this.charset = charset;
+    private final boolean ascii;
+
+    Places(FileCharset charset) {
+        this.charset = charset.charset();
+        this.ascii = charset.ascii();
     }
 
     Finding finding(
@@ -26,7 +30,7 @@ final class Places {
             String advice) {
         int lineStart = 0;
         long line = r.line();
-        for (int i = 0; i < from; i++) {
+        for (int i = 0; ascii && i < from; i++) {
             byte b = r.buffer()[r.start() + i];
             boolean end = b == '\n' || b == '\r' && (i + 1 >= r.length() || r.buffer()[r.start() + i + 1] != '\n');
             if (end) {
@@ -34,7 +38,7 @@ final class Places {
                 lineStart = i + 1;
             }
         }
-        int first = characters(r, lineStart, from) + 1;
+        int first = characters(r, lineStart, from) + 1 + (line == r.line() ? r.columnBefore() : 0);
         int last = Math.max(first, first + characters(r, from, to) - 1);
         return new Finding(
                 severity,
@@ -55,7 +59,13 @@ final class Places {
     Finding ofFault(Fault fault, RawRecord r, String field) {
         int to = Math.min(fault.to(), r.length());
         if (fault.column() < 0) {
-            return whole(Severity.REJECT, fault.code(), r, fault.found(), fault.expected(), fault.advice());
+            return whole(
+                    fault.halts() ? Severity.HALT : Severity.REJECT,
+                    fault.code(),
+                    r,
+                    fault.found(),
+                    fault.expected(),
+                    fault.advice());
         }
         return finding(
                 Severity.REJECT,

@@ -1,104 +1,58 @@
 package ninepin.core.check;
 
-import java.nio.charset.Charset;
+import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
-import ninepin.core.layout.Check;
-import ninepin.core.layout.DefinitionException;
-import ninepin.core.layout.Delimited;
-import ninepin.core.layout.Field;
+import java.util.stream.IntStream;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.DelimitedOpening;
-import ninepin.core.read.Problem;
+import ninepin.core.read.Fault;
+import ninepin.core.read.Opening;
 import ninepin.core.read.RawRecord;
-import ninepin.core.read.Shown;
 import ninepin.core.read.Value;
-import ninepin.core.read.ValueParser;
 
 /**
- * Types and checks records of one type. All findings of a record are collected. Belongs to one thread and one pass
- * over a file, because it remembers the keys that may stand once.
+ * Types and checks the records of a file. All findings of a record are collected. Belongs to one thread and one pass
+ * over a file, because it remembers what stood before: keys that may stand once, open parents, totals.
  */
 public final class RecordChecker {
 
-    private final Charset charset;
-    private final byte quote;
-    private final int columns;
-    private final String[] names;
-    private final int[] columnOf;
-    private final ValueParser[] parsers;
-    private final Severity[] typeSeverity;
-    private final Severity[] required;
-    private final FieldCheck[][] checks;
-    private final List<UniqueCheck> unique = new ArrayList<>();
-    private final Value[] values;
+    private final TypeChecker[] types;
+    private final Value[][] values;
+    private final boolean[] outlives;
+    private final Nesting nesting;
+    private final FileChecker file;
+    private final boolean several;
     private final Places places;
     private final List<Finding> findings = new ArrayList<>();
 
     /**
      * @param layout the layout, with all checks that apply
      * @param opening what stood at the start of the file
+     * @param today the day of the run
      */
-    public RecordChecker(Layout layout, DelimitedOpening opening) {
-        Delimited format = (Delimited) layout.format();
-        List<Field> fields = layout.onlyType().fields();
-        int n = fields.size();
-        this.charset = format.charset().charset();
-        this.quote = format.quote() == null ? 0 : (byte) format.quote().charValue();
-        this.columnOf = opening.columnOf();
-        this.columns = format.header()
-                ? opening.columns().size()
-                : Arrays.stream(columnOf).max().orElse(0) + 1;
-        this.names = fields.stream().map(Field::name).toArray(String[]::new);
-        this.parsers = new ValueParser[n];
-        this.typeSeverity = new Severity[n];
-        this.required = new Severity[n];
-        this.checks = new FieldCheck[n][];
-        this.values = new Value[n];
-        this.places = new Places(charset);
-        for (int f = 0; f < n; f++) {
-            values[f] = new Value();
-            compile(layout, fields.get(f), f, format);
+    public RecordChecker(Layout layout, Opening opening, LocalDate today) {
+        int n = layout.recordTypes().size();
+        this.places = new Places(layout.format().charset());
+        this.types = new TypeChecker[n];
+        this.values = new Value[n][];
+        this.outlives = new boolean[n];
+        for (int t = 0; t < n; t++) {
+            types[t] = new TypeChecker(layout, t, opening, places, findings);
+            values[t] = types[t].values;
+            outlives[t] = n > 1 && (layout.parentIndex(t) < 0 || isParent(layout, t));
         }
+        this.several = n > 1 || layout.firstType().max() != null;
+        this.nesting = new Nesting(layout, places);
+        this.file = new FileChecker(layout, today);
     }
 
-    private void compile(Layout layout, Field field, int f, Delimited format) {
-        parsers[f] = ValueParser.of(field.type(), format.charset());
-        typeSeverity[f] = Severity.REJECT;
-        List<FieldCheck> ready = new ArrayList<>();
-        for (Check check : field.checks()) {
-            if (check instanceof Check.Required c) {
-                required[f] = c.severity();
-            } else if (check instanceof Check.TypeFits c) {
-                typeSeverity[f] = c.severity();
-            } else if (check instanceof Check.Unique c) {
-                unique.add(uniqueCheck(layout, f, c));
-            } else {
-                ready.add(FieldCheck.of(check, field.type(), charset));
-            }
-        }
-        checks[f] = ready.toArray(FieldCheck[]::new);
+    private static boolean isParent(Layout layout, int type) {
+        return IntStream.range(0, layout.recordTypes().size()).anyMatch(t -> layout.parentIndex(t) == type);
     }
 
-    private UniqueCheck uniqueCheck(Layout layout, int f, Check.Unique check) {
-        int[] key = new int[check.with().size() + 1];
-        key[0] = f;
-        for (int i = 0; i < check.with().size(); i++) {
-            key[i + 1] = layout.onlyType().indexOf(check.with().get(i));
-            if (key[i + 1] < 0) {
-                throw new DefinitionException(
-                        "fields." + names[f] + ".checks.unique",
-                        "there is no field " + check.with().get(i));
-            }
-        }
-        String together = check.with().isEmpty() ? "" : " together with " + String.join(", ", check.with());
-        return new UniqueCheck(f, key, check.severity(), "each value once in the file" + together, charset);
-    }
-
-    /** The typed values of the record checked last, by the index of the field. */
-    public Value[] values() {
+    /** The typed values of each record type's latest record, by the indexes of type and field. */
+    public Value[][] values() {
         return values;
     }
 
@@ -109,7 +63,28 @@ public final class RecordChecker {
 
     /** Whether records have to be remembered from the start of the file, which a restart then has to read again. */
     public boolean remembers() {
-        return !unique.isEmpty();
+        if (several || file.any()) {
+            return true;
+        }
+        for (TypeChecker type : types) {
+            if (type.remembers()) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Whether the file has to be read to its end before anything of it may be delivered. */
+    public boolean looksAhead() {
+        return file.halts();
+    }
+
+    /**
+     * Whether a record starts a document: its type belongs to no other. One whose type cannot be told stands in the
+     * document that is open, since it may have been a part of it.
+     */
+    public boolean startsDocument(RawRecord r) {
+        return !several || r.type() >= 0 && nesting.topLevel(r.type());
     }
 
     /**
@@ -119,38 +94,37 @@ public final class RecordChecker {
      */
     public Severity check(RawRecord r) {
         findings.clear();
-        if (r.fault() != null) {
-            int column = r.fault().column();
-            findings.add(places.ofFault(r.fault(), r, nameAtColumn(column)));
-            return Severity.REJECT;
+        Fault fault = r.fault();
+        if (fault != null) {
+            findings.add(places.ofFault(fault, r, types[0].nameOf(fault.column())));
+            file.takeFaulty();
+            return fault.halts() ? Severity.HALT : Severity.REJECT;
         }
-        if (r.fieldCount() != columns) {
-            findings.add(ragged(r));
-            return Severity.REJECT;
-        }
-        for (int f = 0; f < values.length; f++) {
-            checkField(r, f);
-        }
-        for (UniqueCheck check : unique) {
-            long first = check.add(values, r.line());
-            if (first > 0) {
-                add(check.severity, "UNQ-01", r, check.field, check.expected, "It stands first on line " + first + ".");
+        TypeChecker type = types[r.type()];
+        if (several) {
+            Finding misplaced = nesting.take(r);
+            if (misplaced != null) {
+                findings.add(misplaced);
             }
         }
-        return worst();
+        type.check(r);
+        if (file.any()) {
+            file.take(r, type, findings);
+        }
+        if (outlives[r.type()]) {
+            type.own();
+        }
+        return findings.isEmpty() ? null : worst();
     }
 
-    /** Remembers the keys of a record that was delivered before a restart, without checking it. */
-    public void remember(RawRecord r) {
-        if (r.fault() != null || r.fieldCount() != columns) {
-            return;
-        }
-        for (int f = 0; f < values.length; f++) {
-            parse(r, f);
-        }
-        for (UniqueCheck check : unique) {
-            check.add(values, r.line());
-        }
+    /** What the document that has just ended lacks, or null. */
+    public Finding lacking() {
+        return several ? nesting.lacking() : null;
+    }
+
+    /** What does not hold of the file as a whole, now that it has been read to its end. */
+    public List<Finding> atEnd() {
+        return file.atEnd();
     }
 
     /** The note for a blank row that is passed over. */
@@ -169,6 +143,24 @@ public final class RecordChecker {
                 "Ask the sender whether that is meant.");
     }
 
+    /** What is said of a record that is good by itself, but goes with its document. */
+    public static Finding withDocument(long record, long line, long offset, int length, long because) {
+        return new Finding(
+                Severity.REJECT,
+                "DOC-01",
+                line,
+                record,
+                null,
+                null,
+                0,
+                0,
+                offset,
+                length,
+                "a record of a document that is set aside",
+                null,
+                "It goes with line " + because + ", which was refused.");
+    }
+
     private Severity worst() {
         Severity worst = null;
         for (Finding finding : findings) {
@@ -177,94 +169,5 @@ public final class RecordChecker {
             }
         }
         return worst;
-    }
-
-    private void checkField(RawRecord r, int f) {
-        Value value = values[f];
-        Problem problem = parse(r, f);
-        if (problem != null) {
-            add(typeSeverity[f], problem.code(), r, f, problem.expected(), problem.advice());
-            return;
-        }
-        if (required[f] != null && blank(value)) {
-            add(required[f], "REQ-01", r, f, "a value", null);
-            return;
-        }
-        if (value.isNull()) {
-            return;
-        }
-        for (FieldCheck check : checks[f]) {
-            if (!check.holds(value)) {
-                add(check.severity, check.code, r, f, check.expected, check.advice(value));
-            }
-        }
-    }
-
-    private Problem parse(RawRecord r, int f) {
-        int column = columnOf[f];
-        int from = r.start() + r.from(column);
-        int to = r.start() + r.to(column);
-        if (from == to && !r.quoted(column)) {
-            values[f].setNull();
-            return null;
-        }
-        if (!r.doubled(column)) {
-            return parsers[f].parse(r.buffer(), from, to, values[f]);
-        }
-        byte[] own = new byte[to - from];
-        int length = undouble(r.buffer(), from, to, own);
-        return parsers[f].parse(own, 0, length, values[f]);
-    }
-
-    private int undouble(byte[] bytes, int from, int to, byte[] into) {
-        int n = 0;
-        for (int i = from; i < to; i++) {
-            into[n++] = bytes[i];
-            if (bytes[i] == quote) {
-                i++;
-            }
-        }
-        return n;
-    }
-
-    private static boolean blank(Value value) {
-        if (value.isNull()) {
-            return true;
-        }
-        if (value.kind() != Value.Kind.TEXT) {
-            return false;
-        }
-        for (int i = value.from(); i < value.to(); i++) {
-            if (value.bytes()[i] != ' ' && value.bytes()[i] != '\t') {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    private void add(Severity severity, String code, RawRecord r, int f, String expected, String advice) {
-        int column = columnOf[f];
-        int from = r.from(column);
-        int to = r.to(column);
-        String found = from == to
-                ? "nothing"
-                : Shown.quoted(new String(r.buffer(), r.start() + from, Math.min(to - from, 400), charset));
-        findings.add(places.finding(severity, code, r, names[f], from, to, found, expected, advice));
-    }
-
-    private Finding ragged(RawRecord r) {
-        String advice = r.fieldCount() < columns
-                ? "The line may be cut short or broken, or a line break inside text may lack its quotes."
-                : "A delimiter inside text may lack its quotes.";
-        return places.whole(Severity.REJECT, "ROW-01", r, r.fieldCount() + " columns", columns + " columns", advice);
-    }
-
-    private String nameAtColumn(int column) {
-        for (int f = 0; f < columnOf.length; f++) {
-            if (columnOf[f] == column) {
-                return names[f];
-            }
-        }
-        return column < 0 ? null : "column " + (column + 1);
     }
 }

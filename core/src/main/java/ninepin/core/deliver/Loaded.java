@@ -8,7 +8,7 @@ import java.util.List;
  * @param added rows that are new
  * @param changed rows of the target that were changed
  * @param unchanged rows that were there as they are
- * @param refused the rows that the target refused, in order
+ * @param refused the documents that the target refused, in order
  */
 public record Loaded(long added, long changed, long unchanged, List<Refusal> refused) {
 

@@ -4,7 +4,7 @@ package ninepin.core.deliver;
  * The account of a run up to a mark: every record read, and what became of it.
  *
  * @param read records read, blank rows not among them
- * @param delivered records whose row is in the target: {@code added + changed + unchanged}
+ * @param delivered records whose rows are in the target
  * @param added rows that are new in the target
  * @param changed rows of the target that were changed
  * @param unchanged rows that were in the target as they are
@@ -12,6 +12,7 @@ package ninepin.core.deliver;
  * @param setAside records set aside on purpose
  * @param blank blank rows passed over
  * @param notes findings that were only noted
+ * @param withoutRows records that no delivery makes rows of, such as headers and trailers
  */
 public record Tally(
         long read,
@@ -22,13 +23,28 @@ public record Tally(
         long rejected,
         long setAside,
         long blank,
-        long notes) {
+        long notes,
+        long withoutRows) {
+
+    /** The account of records of which each makes a row. */
+    public Tally(
+            long read,
+            long delivered,
+            long added,
+            long changed,
+            long unchanged,
+            long rejected,
+            long setAside,
+            long blank,
+            long notes) {
+        this(read, delivered, added, changed, unchanged, rejected, setAside, blank, notes, 0);
+    }
 
     public static final Tally ZERO = new Tally(0, 0, 0, 0, 0, 0, 0, 0, 0);
 
     /** Whether every record read is accounted for, once. */
     public boolean balances() {
-        return read == delivered + rejected + setAside && delivered == added + changed + unchanged;
+        return read == delivered + rejected + setAside + withoutRows && delivered <= added + changed + unchanged;
     }
 
     public Tally plus(Tally o) {
@@ -41,6 +57,7 @@ public record Tally(
                 rejected + o.rejected,
                 setAside + o.setAside,
                 blank + o.blank,
-                notes + o.notes);
+                notes + o.notes,
+                withoutRows + o.withoutRows);
     }
 }

@@ -1,9 +1,8 @@
 package ninepin.core.deliver;
 
 import java.util.Optional;
-import ninepin.core.shape.RowBuffer;
 
-/** Where the rows of one delivery of one run go. */
+/** Where the rows of one run go. */
 public interface Target extends AutoCloseable {
 
     /** Makes the place for marks where there is none, and reads the mark of this run. */
@@ -22,11 +21,11 @@ public interface Target extends AutoCloseable {
     interface Lane extends AutoCloseable {
 
         /**
-         * Loads rows, those the target refuses left out.
+         * Loads documents, those the target refuses left out.
          *
          * @throws TargetException when the target is busy or unusable; the lane then has to be rolled back
          */
-        Loaded load(RowBuffer rows) throws TargetException;
+        Loaded load(Batch batch) throws TargetException;
 
         /** Writes the mark and commits it together with the rows loaded since the last commit. */
         void commit(Mark mark) throws TargetException;

@@ -8,8 +8,12 @@ import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
+import ninepin.core.layout.FileCheck;
+import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.Recognition;
+import ninepin.core.layout.Xml;
 import ninepin.core.shape.Origin;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.util.DefaultIndenter;
@@ -40,6 +44,8 @@ public final class Definitions {
             .addMixIn(Format.class, FormatForm.class)
             .addMixIn(DataType.class, TypeForm.class)
             .addMixIn(Check.class, CheckForm.class)
+            .addMixIn(Recognition.class, RecognitionForm.class)
+            .addMixIn(FileCheck.class, FileCheckForm.class)
             .addMixIn(Origin.class, OriginForm.class)
             .defaultPrettyPrinter(new DefaultPrettyPrinter().withArrayIndenter(new DefaultIndenter("  ", "\n")))
             .build();
@@ -91,7 +97,11 @@ public final class Definitions {
     }
 
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
-    @JsonSubTypes({@JsonSubTypes.Type(value = Delimited.class, name = "delimited")})
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = Delimited.class, name = "delimited"),
+        @JsonSubTypes.Type(value = FixedLength.class, name = "fixed-length"),
+        @JsonSubTypes.Type(value = Xml.class, name = "xml")
+    })
     private interface FormatForm {}
 
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "is")
@@ -105,6 +115,26 @@ public final class Definitions {
         @JsonSubTypes.Type(value = DataType.Timestamp.class, name = "timestamp")
     })
     private interface TypeForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "by")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = Recognition.Tag.class, name = "tag"),
+        @JsonSubTypes.Type(value = Recognition.FirstLine.class, name = "first-line"),
+        @JsonSubTypes.Type(value = Recognition.LastLine.class, name = "last-line"),
+        @JsonSubTypes.Type(value = Recognition.Path.class, name = "path")
+    })
+    private interface RecognitionForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "rule")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = FileCheck.Count.class, name = "count"),
+        @JsonSubTypes.Type(value = FileCheck.Total.class, name = "total"),
+        @JsonSubTypes.Type(value = FileCheck.Sequence.class, name = "sequence"),
+        @JsonSubTypes.Type(value = FileCheck.Records.class, name = "records"),
+        @JsonSubTypes.Type(value = FileCheck.Same.class, name = "same"),
+        @JsonSubTypes.Type(value = FileCheck.NotOlder.class, name = "not-older")
+    })
+    private interface FileCheckForm {}
 
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "rule")
     @JsonSubTypes({

@@ -2,12 +2,13 @@ package ninepin.core.job;
 
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DefinitionException;
@@ -16,6 +17,7 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Names;
 import ninepin.core.layout.RecordType;
 import ninepin.core.run.Limits;
+import ninepin.core.run.PlannedDelivery;
 import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
@@ -31,8 +33,7 @@ import ninepin.core.shape.RunFacts;
  * @param layout the name of the layout
  * @param checks what the job checks beyond the layout
  * @param asked the values asked at start
- * @param shaping one rule for each target field
- * @param delivery where the rows go, or null while that is not decided
+ * @param deliveries what is made of the records and where it goes
  * @param limits how many rejects a run may have
  * @param afterCrash what happens to runs that were under way when the application died
  */
@@ -44,8 +45,7 @@ public record Job(
         String layout,
         List<FieldChecks> checks,
         List<AskedValue> asked,
-        List<Rule> shaping,
-        TableDelivery delivery,
+        List<Delivery> deliveries,
         Limits limits,
         AfterCrash afterCrash) {
 
@@ -97,15 +97,9 @@ public record Job(
         title = title == null || title.isBlank() ? name : title;
         checks = checks == null ? List.of() : List.copyOf(checks);
         asked = asked == null ? List.of() : List.copyOf(asked);
-        shaping = shaping == null ? List.of() : List.copyOf(shaping);
+        deliveries = deliveries == null ? List.of() : List.copyOf(deliveries);
         limits = limits == null ? Limits.NONE : limits;
         afterCrash = afterCrash == null ? AfterCrash.RESTART : afterCrash;
-        Set<String> targets = new HashSet<>();
-        for (Rule rule : shaping) {
-            if (!targets.add(rule.target().toLowerCase())) {
-                throw new DefinitionException("shaping." + rule.target(), "has a second rule");
-            }
-        }
         Set<String> names = new HashSet<>();
         for (AskedValue value : asked) {
             if (!names.add(value.name())) {
@@ -119,21 +113,56 @@ public record Job(
         if (checks.isEmpty()) {
             return base;
         }
-        RecordType type = base.onlyType();
+        Map<Layout.FieldPlace, List<Check>> added = new HashMap<>();
         for (FieldChecks own : checks) {
-            if (type.indexOf(own.field()) < 0) {
-                throw new DefinitionException(
-                        "checks." + own.field(), "there is no such field in the layout " + base.name());
-            }
+            Layout.FieldPlace place = base.place(0, own.field())
+                    .orElseThrow(() -> new DefinitionException(
+                            "checks." + own.field(), "there is no such field in the layout " + base.name()));
+            added.computeIfAbsent(place, p -> new ArrayList<>()).addAll(own.checks());
         }
-        List<Field> fields = type.fields().stream().map(this::withChecks).toList();
-        return new Layout(base.name(), base.title(), base.format(), List.of(new RecordType(type.name(), fields)));
+        List<RecordType> types = new ArrayList<>();
+        for (int t = 0; t < base.recordTypes().size(); t++) {
+            RecordType type = base.recordTypes().get(t);
+            List<Field> fields = new ArrayList<>();
+            for (int f = 0; f < type.fields().size(); f++) {
+                List<Check> all = new ArrayList<>(type.fields().get(f).checks());
+                all.addAll(added.getOrDefault(new Layout.FieldPlace(t, f), List.of()));
+                fields.add(type.fields().get(f).withChecks(all));
+            }
+            types.add(type.withFields(fields));
+        }
+        return base.withTypes(types);
     }
 
-    private Field withChecks(Field field) {
-        List<Check> all = new ArrayList<>(field.checks());
-        checks.stream().filter(c -> c.field().equals(field.name())).forEach(c -> all.addAll(c.checks()));
-        return new Field(field.name(), field.header(), field.column(), field.type(), all);
+    /** The rules of all deliveries. */
+    public List<Rule> rules() {
+        return deliveries.stream().flatMap(d -> d.shaping().stream()).toList();
+    }
+
+    /** The tables of the deliveries that have one, in order. */
+    public List<TableLoad> loads() {
+        return deliveries.stream()
+                .filter(d -> d.to() != null)
+                .map(d -> new TableLoad(d.to(), d.columns()))
+                .toList();
+    }
+
+    /** The connection that the deliveries go through, or null while there is none. */
+    public String connection() {
+        return loads().stream().map(l -> l.delivery().connection()).findFirst().orElse(null);
+    }
+
+    private List<PlannedDelivery> planned(Layout layout) {
+        List<PlannedDelivery> planned = new ArrayList<>();
+        for (Delivery delivery : deliveries) {
+            int type = delivery.type(layout);
+            if (type < 0) {
+                throw new DefinitionException(
+                        "deliveries.of", "there is no record type " + delivery.of() + " in " + layout.name());
+            }
+            planned.add(new PlannedDelivery(type, delivery.shaping()));
+        }
+        return planned;
     }
 
     /**
@@ -146,7 +175,7 @@ public record Job(
     public RunPlan plan(Layout base, RunFacts facts, Tally accepted) {
         return new RunPlan(
                 withChecks(base),
-                shaping,
+                planned(base),
                 new RunFacts(facts.runNumber(), facts.fileName(), facts.today(), askedValues(facts.asked())),
                 limits,
                 accepted,
@@ -173,7 +202,7 @@ public record Job(
     /** The values asked at start for which neither the person nor the job has one. */
     public List<String> missingAskedValues(Map<String, String> given) {
         Set<String> there = askedValues(given).keySet();
-        return shaping.stream()
+        return rules().stream()
                 .filter(r -> r.take() instanceof Origin.Asked)
                 .map(r -> ((Origin.Asked) r.take()).name())
                 .filter(n -> !there.contains(n))

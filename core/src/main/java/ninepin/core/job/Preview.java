@@ -12,7 +12,8 @@ import ninepin.core.check.Finding;
  * @param opening what keeps the sample from being read, or null
  * @param lines the lines before the first record of this part, such as header and skipped lines
  * @param records the records (and blank rows) of this part, in order
- * @param targets the target fields of a row
+ * @param types the record types of the layout with what was seen of each
+ * @param deliveries the deliveries, with the target fields of their rows
  * @param rows the rows of this part
  * @param findings the findings of the whole sample, the first of them
  * @param summary the counts over the whole sample
@@ -23,7 +24,8 @@ public record Preview(
         Remark opening,
         List<Line> lines,
         List<Item> records,
-        List<String> targets,
+        List<TypeCount> types,
+        List<Made> deliveries,
         List<Row> rows,
         List<Remark> findings,
         Summary summary) {
@@ -84,18 +86,40 @@ public record Preview(
     public record Line(LineKind kind, long line, long offset, String text, List<Span> cells) {}
 
     /**
+     * A record type.
+     *
+     * @param name its name
+     * @param fields the names of its fields
+     * @param records how many records of it there are in the sample
+     */
+    public record TypeCount(String name, List<String> fields, long records) {}
+
+    /**
+     * A delivery.
+     *
+     * @param type the index of its record type
+     * @param table where its rows go, or null while that is not decided
+     * @param targets the target fields of its rows
+     * @param rows how many rows it makes of the sample
+     */
+    public record Made(int type, String table, List<String> targets, long rows) {}
+
+    /**
      * A place in a text.
      *
+     * @param record the number of the record it belongs to
      * @param field the index of the field of the layout, or -1 for a column that no field describes
      * @param from the first character, from 0
      * @param to the character after the last one
      */
-    public record Span(int field, int from, int to) {}
+    public record Span(long record, int field, int from, int to) {}
 
     /**
      * A record, or a blank row.
      *
      * @param number its number, 0 for a blank row
+     * @param type the index of its record type, -1 when it has none
+     * @param inside whether its text stands inside that of the record before it
      * @param line the line it starts on
      * @param offset the byte where it starts
      * @param length its bytes
@@ -107,6 +131,8 @@ public record Preview(
      */
     public record Item(
             long number,
+            int type,
+            boolean inside,
             long line,
             long offset,
             long length,
@@ -119,21 +145,31 @@ public record Preview(
     /**
      * A row as it would be delivered.
      *
+     * @param delivery the index of the delivery
      * @param record the number of the record it comes from
      * @param values its values by target field; null for NULL
      */
-    public record Row(long record, List<String> values) {}
+    public record Row(int delivery, long record, List<String> values) {}
 
     /**
      * Counts over the whole sample.
      *
      * @param read records read
-     * @param rows rows that would be delivered
+     * @param rows records whose rows would be delivered
      * @param rejected records that would be refused
      * @param halted whether a finding stops the file
      * @param blank blank rows
      * @param notes findings that are only noted
+     * @param withoutRows records that no delivery makes rows of
      * @param cut whether the sample was too long to be looked at whole
      */
-    public record Summary(long read, long rows, long rejected, boolean halted, long blank, long notes, boolean cut) {}
+    public record Summary(
+            long read,
+            long rows,
+            long rejected,
+            boolean halted,
+            long blank,
+            long notes,
+            long withoutRows,
+            boolean cut) {}
 }

@@ -1,23 +1,27 @@
 package ninepin.core.job;
 
 import java.io.IOException;
-import java.nio.charset.Charset;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
+import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.job.Preview.Item;
 import ninepin.core.job.Preview.Line;
 import ninepin.core.job.Preview.LineKind;
+import ninepin.core.job.Preview.Made;
 import ninepin.core.job.Preview.Remark;
 import ninepin.core.job.Preview.Row;
 import ninepin.core.job.Preview.Span;
 import ninepin.core.job.Preview.Summary;
+import ninepin.core.job.Preview.TypeCount;
 import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.DelimitedOpening;
+import ninepin.core.layout.Xml;
 import ninepin.core.read.DelimitedReader;
+import ninepin.core.read.Opening;
 import ninepin.core.read.Position;
 import ninepin.core.read.RawRecord;
 import ninepin.core.read.RecordReader;
@@ -31,7 +35,7 @@ import ninepin.core.shape.Shaper;
 import ninepin.core.source.ByteSource;
 
 /**
- * Computes the bench: the same reader, checker and shaper as a run, on a sample, keeping what a screen shows. Looks at
+ * Computes the bench: the same reader, checker and shapers as a run, on a sample, keeping what a screen shows. Looks at
  * the whole sample up to a bound, and shows one part of it.
  */
 public final class Previewer {
@@ -40,48 +44,70 @@ public final class Previewer {
     public static final int MOST_RECORDS = 50_000;
 
     private static final int MOST_FINDINGS = 500;
-    private static final int MOST_TEXT = 20_000;
 
-    private final Delimited format;
-    private final Charset charset;
-    private final DelimitedOpening opening;
+    /** A record of the open document, before its fate is known. */
+    private static final class Pending {
+        long number;
+        long line;
+        long offset;
+        long length;
+        int type;
+        boolean refused;
+        boolean makesRows;
+        Severity worst;
+        List<Remark> own;
+        boolean shown;
+        String text;
+        List<Span> cells;
+        List<String> values;
+        List<Row> rows;
+    }
+
+    private final Layout layout;
+    private final Opening opening;
     private final RecordChecker checker;
-    private final Shaper shaper;
-    private final int[] fieldAtColumn;
+    private final List<Delivery> deliveries;
+    /** For each delivery the index of its record type. */
+    private final int[] typeOf;
+
+    private final Shaper[] shapers;
+    private final SampleText texts;
+    private final boolean nested;
     private final List<Item> items = new ArrayList<>();
     private final List<Row> rows = new ArrayList<>();
     private final List<Remark> findings = new ArrayList<>();
+    private final List<Pending> document = new ArrayList<>();
     private final RowBuffer buffer = new RowBuffer();
+    private final long[] seen;
+    private final long[] made;
     private long read;
     private long shaped;
+    private long withoutRows;
     private long rejected;
     private long blank;
     private long notes;
     private boolean halted;
 
-    private Previewer(ByteSource source, Layout layout, List<Rule> rules, RunFacts facts) throws IOException {
-        this.format = (Delimited) layout.format();
-        this.charset = format.charset().charset();
-        this.opening = DelimitedOpening.of(source, layout);
-        this.checker = new RecordChecker(layout, opening);
-        List<Rule> usable = rules.stream().filter(r -> usable(r, layout)).toList();
-        this.shaper = new Shaper(layout, usable, facts);
-        int widest = 0;
-        for (int column : opening.columnOf()) {
-            widest = Math.max(widest, column + 1);
-        }
-        this.fieldAtColumn = new int[widest];
-        Arrays.fill(fieldAtColumn, -1);
-        for (int f = 0; f < opening.columnOf().length; f++) {
-            if (opening.columnOf()[f] >= 0) {
-                fieldAtColumn[opening.columnOf()[f]] = f;
-            }
-        }
+    private Previewer(ByteSource source, Layout layout, List<Delivery> deliveries, RunFacts facts) throws IOException {
+        this.layout = layout;
+        this.opening = Opening.of(source, layout);
+        this.checker = new RecordChecker(layout, opening, facts.today());
+        this.deliveries = deliveries.stream().filter(d -> d.type(layout) >= 0).toList();
+        this.typeOf = this.deliveries.stream().mapToInt(d -> d.type(layout)).toArray();
+        this.shapers = this.deliveries.stream()
+                .map(d -> new Shaper(layout, d.type(layout), usable(d, layout), facts))
+                .toArray(Shaper[]::new);
+        this.texts = new SampleText(layout, opening);
+        this.nested = layout.nested();
+        this.seen = new long[layout.recordTypes().size()];
+        this.made = new long[shapers.length];
     }
 
-    private static boolean usable(Rule rule, Layout layout) {
-        return !(rule.take() instanceof Origin.OfField of)
-                || layout.field(of.field()).isPresent();
+    private static List<Rule> usable(Delivery delivery, Layout layout) {
+        return delivery.shaping().stream()
+                .filter(r -> !(r.take() instanceof Origin.OfField of)
+                        || layout.field(delivery.type(layout), of.field()).isPresent())
+                .toList();
     }
 
     /**
@@ -89,45 +115,88 @@ public final class Previewer {
      *
      * @param source the sample
      * @param layout its layout, with all checks that apply
-     * @param rules the rules; those that name a field the layout lacks are left out
+     * @param deliveries what is made of its records; rules that name a field the layout lacks are left out
      * @param facts the facts rules may take
      * @param from the number of the first record shown, from 1
      * @param count the most records shown
      */
-    public static Preview of(ByteSource source, Layout layout, List<Rule> rules, RunFacts facts, long from, int count)
+    public static Preview of(
+            ByteSource source, Layout layout, List<Delivery> deliveries, RunFacts facts, long from, int count)
             throws IOException {
-        Previewer previewer = new Previewer(source, layout, rules, facts);
-        return previewer.compute(source, from, count);
+        return new Previewer(source, layout, deliveries, facts).compute(source, from, count);
     }
 
     private Preview compute(ByteSource source, long from, int count) throws IOException {
         Remark fault = opening.fault() == null ? null : Remark.of(Run.ofOpening(opening));
-        List<Line> before = from <= 1 ? before(source) : List.of();
+        List<Line> before = from <= 1 && layout.format() instanceof Delimited d ? before(source, d) : List.of();
         boolean cut = false;
         if (fault == null) {
-            cut = readAll(new DelimitedReader(source, format, opening.body()), from, count);
+            cut = readAll(opening.reader(source, opening.body()), from, count);
         } else {
             findings.add(fault);
-            showUnread(source, count);
+            if (layout.format() instanceof Delimited d) {
+                showUnread(source, d, count);
+            }
         }
-        Summary summary = new Summary(read, shaped, rejected, halted || fault != null, blank, notes, cut);
+        Summary summary = new Summary(read, shaped, rejected, halted || fault != null, blank, notes, withoutRows, cut);
         return new Preview(
-                source.size(), opening.columns(), fault, before, items, shaper.targets(), rows, findings, summary);
+                source.size(), opening.columns(), fault, before, items, types(), made(), rows, findings, summary);
     }
 
-    private boolean readAll(DelimitedReader reader, long from, int count) throws IOException {
+    private List<TypeCount> types() {
+        return IntStream.range(0, seen.length)
+                .mapToObj(t -> new TypeCount(
+                        layout.recordTypes().get(t).name(),
+                        layout.recordTypes().get(t).fields().stream()
+                                .map(Field::name)
+                                .toList(),
+                        seen[t]))
+                .toList();
+    }
+
+    private List<Made> made() {
+        return IntStream.range(0, shapers.length)
+                .mapToObj(d -> new Made(
+                        typeOf[d],
+                        deliveries.get(d).to() == null
+                                ? null
+                                : deliveries.get(d).to().table(),
+                        shapers[d].targets(),
+                        made[d]))
+                .toList();
+    }
+
+    private boolean readAll(RecordReader reader, long from, int count) throws IOException {
         RecordReader.Item item;
         while ((item = reader.next()) != RecordReader.Item.END) {
             RawRecord record = reader.record();
             if (record.number() > MOST_RECORDS) {
+                endDocument();
                 return true;
             }
-            boolean shown = items.size() < count && (record.number() == 0 ? read + 1 >= from : record.number() >= from);
+            boolean shown = items.size() + document.size() < count
+                    && (record.number() == 0 ? read + document.size() + 1 >= from : record.number() >= from);
             if (item == RecordReader.Item.BLANK) {
                 blankRow(record, shown);
-            } else if (!record(record, shown)) {
+                continue;
+            }
+            if (checker.startsDocument(record)) {
+                endDocument();
+            }
+            if (!record(record, shown)) {
+                halted = true;
+                endDocument();
                 return false;
             }
+            if (!nested) {
+                endDocument();
+            }
+        }
+        endDocument();
+        for (Finding finding : checker.atEnd()) {
+            keep(List.of(Remark.of(finding)));
+            notes += finding.severity() == Severity.NOTE ? 1 : 0;
+            halted |= finding.severity() == Severity.HALT;
         }
         return false;
     }
@@ -135,7 +204,7 @@ public final class Previewer {
     private void blankRow(RawRecord record, boolean shown) {
         blank++;
         List<Remark> own = List.of();
-        if (format.blankRows() == Delimited.BlankRows.NOTE) {
+        if (layout.format().blankRows() == Delimited.BlankRows.NOTE) {
             own = List.of(Remark.of(checker.blankRow(record)));
             notes++;
             keep(own);
@@ -143,10 +212,12 @@ public final class Previewer {
         if (shown) {
             items.add(new Item(
                     0,
+                    -1,
+                    false,
                     record.line(),
                     record.offset(),
                     record.fullLength(),
-                    text(record),
+                    texts.of(record),
                     List.of(),
                     List.of(),
                     "blank",
@@ -156,42 +227,112 @@ public final class Previewer {
 
     /** Checks and shapes a record; false when it halts the file. */
     private boolean record(RawRecord record, boolean shown) {
-        Severity worst = checker.check(record);
-        List<Remark> own = checker.findings().stream().map(Remark::of).toList();
-        keep(own);
+        Pending p = new Pending();
+        p.worst = checker.check(record);
+        p.number = record.number();
+        p.line = record.line();
+        p.offset = record.offset();
+        p.length = record.fullLength();
+        p.type = record.fault() == null ? record.type() : -1;
+        p.own = checker.findings().stream().map(Remark::of).toList();
+        p.refused = p.worst == Severity.REJECT;
+        p.shown = shown || p.worst == Severity.HALT;
+        p.rows = new ArrayList<>();
         notes += checker.findings().stream()
                 .filter(f -> f.severity() == Severity.NOTE)
                 .count();
-        String fate = worst == null ? "row" : worst.toString();
-        if (worst == Severity.HALT) {
-            halted = true;
-        } else {
-            read++;
-            if (worst == Severity.REJECT) {
-                rejected++;
-            } else {
-                shaped++;
-                if (shown) {
-                    buffer.clear();
-                    shaper.shape(record, checker.values(), buffer);
-                    List<String> values = shaper.targets().isEmpty() ? List.of() : buffer.row(0);
-                    rows.add(new Row(record.number(), values));
-                }
+        if (p.shown) {
+            p.text = texts.of(record);
+            p.cells = texts.spans(record);
+            p.values = record.fault() == null ? values(record.type()) : List.of();
+        }
+        if (!p.refused && p.worst != Severity.HALT) {
+            shape(record, p);
+        }
+        if (layout.format() instanceof Xml && !document.isEmpty() && p.shown && document.get(0).shown) {
+            texts.placeInside(document.get(0).cells, document.get(0).offset, record, p.cells);
+        }
+        document.add(p);
+        return p.worst != Severity.HALT;
+    }
+
+    private void shape(RawRecord record, Pending p) {
+        for (int d = 0; d < shapers.length; d++) {
+            if (typeOf[d] != record.type()) {
+                continue;
             }
+            p.makesRows = true;
+            if (p.shown) {
+                buffer.clear();
+                shapers[d].shape(record, checker.values(), buffer);
+                p.rows.add(new Row(d, p.number, shapers[d].targets().isEmpty() ? List.of() : buffer.row(0)));
+            }
+            made[d]++;
         }
-        if (shown || worst == Severity.HALT) {
-            items.add(new Item(
-                    record.number(),
-                    record.line(),
-                    record.offset(),
-                    record.fullLength(),
-                    text(record),
-                    spans(record),
-                    record.fault() == null ? values() : List.of(),
-                    fate,
-                    own));
+    }
+
+    /** Decides what becomes of the open document: it is delivered whole or refused whole. */
+    private void endDocument() {
+        if (document.isEmpty()) {
+            return;
         }
-        return worst != Severity.HALT;
+        Finding lacking = checker.lacking();
+        Pending bad = document.stream().filter(p -> p.refused).findFirst().orElse(null);
+        boolean refused = bad != null || lacking != null;
+        long because = lacking != null ? lacking.line() : bad != null ? bad.line : 0;
+        for (Pending p : document) {
+            if (p.type >= 0) {
+                seen[p.type]++;
+            }
+            if (refused && !p.refused && p.worst != Severity.HALT) {
+                refuseWith(p, lacking, because);
+            }
+            keep(p.own);
+            count(p);
+            show(p);
+        }
+        document.clear();
+    }
+
+    private void refuseWith(Pending p, Finding lacking, long because) {
+        Finding why = lacking != null && lacking.record() == p.number
+                ? lacking
+                : RecordChecker.withDocument(p.number, p.line, p.offset, (int) Math.min(p.length, 1 << 20), because);
+        List<Remark> own = new ArrayList<>(p.own);
+        own.add(Remark.of(why));
+        p.own = own;
+        p.refused = true;
+        p.rows = List.of();
+        for (int d = 0; d < shapers.length; d++) {
+            made[d] -= typeOf[d] == p.type ? 1 : 0;
+        }
+    }
+
+    private void count(Pending p) {
+        if (p.worst == Severity.HALT) {
+            return;
+        }
+        read++;
+        if (p.refused) {
+            rejected++;
+        } else if (p.makesRows || shapers.length == 0) {
+            shaped++;
+        } else {
+            withoutRows++;
+        }
+    }
+
+    private void show(Pending p) {
+        if (!p.shown) {
+            return;
+        }
+        rows.addAll(p.rows);
+        String fate = p.worst == Severity.HALT
+                ? "halt"
+                : p.refused ? "reject" : p.worst == Severity.NOTE ? "note" : p.makesRows ? "row" : "read";
+        boolean inside = layout.format() instanceof Xml && p != document.get(0);
+        items.add(
+                new Item(p.number, p.type, inside, p.line, p.offset, p.length, p.text, p.cells, p.values, fate, p.own));
     }
 
     private void keep(List<Remark> own) {
@@ -200,69 +341,47 @@ public final class Previewer {
         }
     }
 
-    private List<String> values() {
+    private List<String> values(int type) {
         List<String> values = new ArrayList<>();
-        for (Value value : checker.values()) {
-            values.add(value.text(charset));
+        for (Value value : checker.values()[type]) {
+            values.add(value.text(layout.format().charset().ofValues().charset()));
         }
         return values;
     }
 
-    private String text(RawRecord record) {
-        return new String(record.buffer(), record.start(), Math.min(record.length(), MOST_TEXT), charset);
-    }
-
-    /** Where the columns stand in the text, counted in UTF-16 units as browsers count. */
-    private List<Span> spans(RawRecord record) {
-        List<Span> spans = new ArrayList<>();
-        int bytes = 0;
-        int units = 0;
-        for (int c = 0; c < record.fieldCount() && record.to(c) <= MOST_TEXT; c++) {
-            units += units(record, bytes, record.from(c));
-            int from = units;
-            units += units(record, record.from(c), record.to(c));
-            bytes = record.to(c);
-            spans.add(new Span(c < fieldAtColumn.length ? fieldAtColumn[c] : -1, from, units));
-        }
-        return spans;
-    }
-
-    private int units(RawRecord record, int from, int to) {
-        return new String(record.buffer(), record.start() + from, to - from, charset).length();
-    }
-
-    private List<Line> before(ByteSource source) throws IOException {
+    private List<Line> before(ByteSource source, Delimited format) throws IOException {
         List<Line> lines = new ArrayList<>();
         Delimited unquoted =
                 new Delimited(format.charset(), format.delimiter(), null, false, 0, Delimited.BlankRows.SKIP);
         DelimitedReader reader = new DelimitedReader(source, unquoted, Position.START);
-        while (reader.offset() < opening.headerOffset() && reader.next() != RecordReader.Item.END) {
+        while (reader.offset() < opening.header().offset() && reader.next() != RecordReader.Item.END) {
             RawRecord r = reader.record();
             if (r.length() > 0) {
-                lines.add(new Line(LineKind.SKIPPED, r.line(), r.offset(), text(r), List.of()));
+                lines.add(new Line(LineKind.SKIPPED, r.line(), r.offset(), texts.of(r), List.of()));
             }
         }
         if (format.header() && !opening.columns().isEmpty()) {
-            DelimitedReader header =
-                    new DelimitedReader(source, format, new Position(opening.headerOffset(), opening.headerLine(), 0));
+            DelimitedReader header = new DelimitedReader(source, format, opening.header());
             header.next();
             RawRecord r = header.record();
-            lines.add(new Line(LineKind.HEADER, r.line(), r.offset(), text(r), spans(r)));
+            lines.add(new Line(LineKind.HEADER, r.line(), r.offset(), texts.of(r), texts.spans(r)));
         }
         return lines;
     }
 
     /** Shows the lines of a sample that cannot be read by the layout, so that one sees why. */
-    private void showUnread(ByteSource source, int count) throws IOException {
+    private void showUnread(ByteSource source, Delimited format, int count) throws IOException {
         DelimitedReader reader = new DelimitedReader(source, format, opening.body());
         while (items.size() < count && reader.next() != RecordReader.Item.END) {
             RawRecord r = reader.record();
             items.add(new Item(
                     r.number(),
+                    -1,
+                    false,
                     r.line(),
                     r.offset(),
                     r.fullLength(),
-                    text(r),
+                    texts.of(r),
                     List.of(),
                     List.of(),
                     "unread",

@@ -28,8 +28,18 @@ public sealed interface DataType {
         }
     }
 
-    /** A whole number of at most 18 digits, with an optional leading sign. */
-    record IntegerNumber() implements DataType {
+    /**
+     * A whole number of at most 18 digits.
+     *
+     * @param form how it is written, or null for digits with an optional leading sign
+     */
+    record IntegerNumber(NumberForm form) implements DataType {
+
+        /** Digits with an optional leading sign. */
+        public IntegerNumber() {
+            this(null);
+        }
+
         @Override
         public String label() {
             return "INTEGER";
@@ -43,9 +53,23 @@ public sealed interface DataType {
      * @param scale digits after the decimal sign, 0 to precision
      * @param decimalSign the sign between whole and fraction, a point or a comma
      * @param groupingSign the sign between groups of three digits, or null for none
+     * @param form how it is written, or null for digits with an optional leading sign
      */
-    record Decimal(int precision, int scale, char decimalSign, Character groupingSign) implements DataType {
+    record Decimal(int precision, int scale, char decimalSign, Character groupingSign, NumberForm form)
+            implements DataType {
+
+        /** Digits with an optional leading sign. */
+        public Decimal(int precision, int scale, char decimalSign, Character groupingSign) {
+            this(precision, scale, decimalSign, groupingSign, null);
+        }
+
         public Decimal {
+            if (form != null && form.implied() && groupingSign != null) {
+                throw new DefinitionException("type.form", "with an implied decimal sign there are no groups");
+            }
+            if (form != null && form.raw() && precision > 18) {
+                throw new DefinitionException("type.precision", "packed and binary numbers have 18 digits at most");
+            }
             decimalSign = decimalSign == 0 ? '.' : decimalSign;
             if (precision < 1 || precision > 38) {
                 throw new DefinitionException("type.precision", "must be from 1 to 38");
@@ -102,9 +126,18 @@ public sealed interface DataType {
      * A calendar date.
      *
      * @param pattern how it is written, such as {@code dd.MM.yyyy}; see {@link TemporalPattern}
+     * @param pivot the last of the two-digit years that lie in this century: with 49, {@code 49} is 2049 and
+     *     {@code 50} is 1950; null where years have four digits
      */
-    record Date(String pattern) implements DataType {
+    record Date(String pattern, Integer pivot) implements DataType {
+
+        /** With years of four digits. */
+        public Date(String pattern) {
+            this(pattern, null);
+        }
+
         public Date {
+            requirePivot(pattern, pivot);
             pattern = pattern == null ? "yyyy-MM-dd" : pattern;
             TemporalPattern.parse(pattern).requireParts("type.pattern", true, false);
         }
@@ -128,9 +161,16 @@ public sealed interface DataType {
         }
     }
 
-    /** A date with a time of day and no zone, written as the pattern says. */
-    record Timestamp(String pattern) implements DataType {
+    /** A date with a time of day and no zone, written as the pattern says; the pivot as for {@link Date}. */
+    record Timestamp(String pattern, Integer pivot) implements DataType {
+
+        /** With years of four digits. */
+        public Timestamp(String pattern) {
+            this(pattern, null);
+        }
+
         public Timestamp {
+            requirePivot(pattern, pivot);
             pattern = pattern == null ? "yyyy-MM-dd HH:mm:ss" : pattern;
             TemporalPattern.parse(pattern).requireParts("type.pattern", true, true);
         }
@@ -138,6 +178,16 @@ public sealed interface DataType {
         @Override
         public String label() {
             return "TIMESTAMP";
+        }
+    }
+
+    private static void requirePivot(String pattern, Integer pivot) {
+        boolean two = pattern != null && TemporalPattern.parse(pattern).twoDigitYear();
+        if (two && pivot == null) {
+            throw new DefinitionException("type.pivot", "a year of two digits needs a pivot, such as 49");
+        }
+        if (pivot != null && (!two || pivot < 0 || pivot > 99)) {
+            throw new DefinitionException("type.pivot", "is a year from 0 to 99, for a year of two digits");
         }
     }
 }

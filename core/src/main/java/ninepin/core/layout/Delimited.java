@@ -10,10 +10,45 @@ package ninepin.core.layout;
  * @param header whether the first row after the skipped lines names the columns
  * @param skipLines lines at the start that are passed over before the header or the first record
  * @param blankRows what happens to a row with nothing but blanks and delimiters
+ * @param habits what the file has beyond the standard, or null
  */
 public record Delimited(
-        FileCharset charset, char delimiter, Character quote, boolean header, int skipLines, BlankRows blankRows)
+        FileCharset charset,
+        char delimiter,
+        Character quote,
+        boolean header,
+        int skipLines,
+        BlankRows blankRows,
+        Habits habits)
         implements Format {
+
+    /**
+     * What partners add to the standard.
+     *
+     * @param comment what a line begins with that is passed over, or null
+     * @param headerAnyCase whether names of the header row are compared without regard to upper and lower case
+     * @param trailingDelimiter whether a delimiter may stand behind the last field
+     */
+    public record Habits(String comment, boolean headerAnyCase, boolean trailingDelimiter) {
+
+        /** None beyond the standard. */
+        public static final Habits NONE = new Habits(null, false, false);
+
+        public Habits {
+            comment = comment == null || comment.isBlank() ? null : comment;
+        }
+    }
+
+    /** Plain RFC 4180. */
+    public Delimited(
+            FileCharset charset, char delimiter, Character quote, boolean header, int skipLines, BlankRows blankRows) {
+        this(charset, delimiter, quote, header, skipLines, blankRows, null);
+    }
+
+    /** The habits, of which there may be none. */
+    public Habits habitsOrNone() {
+        return habits == null ? Habits.NONE : habits;
+    }
 
     /** What happens to blank rows. They are counted in the tally whatever the choice. */
     public enum BlankRows {
@@ -33,6 +68,9 @@ public record Delimited(
     public Delimited {
         charset = charset == null ? FileCharset.UTF_8 : charset;
         blankRows = blankRows == null ? BlankRows.SKIP : blankRows;
+        if (!charset.ascii()) {
+            throw new DefinitionException("format.charset", "delimited files in " + charset + " cannot be read");
+        }
         requireSingleByte("format.delimiter", delimiter, charset);
         if (quote != null) {
             requireSingleByte("format.quote", quote, charset);

@@ -11,9 +11,19 @@ import java.util.Set;
  * @param name the name it is known by in the library; lower case letters, digits and hyphens
  * @param title the name people read
  * @param format how the file is written
- * @param recordTypes its record types, at least one
+ * @param recordTypes its record types, at least one; a parent before its children
+ * @param fileChecks what the file as a whole has to satisfy
  */
-public record Layout(String name, String title, Format format, List<RecordType> recordTypes) {
+public record Layout(
+        String name, String title, Format format, List<RecordType> recordTypes, List<FileCheck> fileChecks) {
+
+    /**
+     * A field of a layout.
+     *
+     * @param type the index of its record type
+     * @param field its index in the type
+     */
+    public record FieldPlace(int type, int field) {}
 
     public Layout {
         Names.requireSlug("layout name", name);
@@ -22,42 +32,76 @@ public record Layout(String name, String title, Format format, List<RecordType> 
             throw new DefinitionException("format", "a layout says how the file is written");
         }
         recordTypes = recordTypes == null ? List.of() : List.copyOf(recordTypes);
-        if (recordTypes.size() != 1) {
-            throw new DefinitionException("recordTypes", "a delimited layout has one record type");
+        fileChecks = fileChecks == null ? List.of() : List.copyOf(fileChecks);
+        if (recordTypes.isEmpty()) {
+            throw new DefinitionException("recordTypes", "a layout has at least one record type");
         }
+        Set<String> names = new HashSet<>();
         for (RecordType type : recordTypes) {
-            requirePlaces(format, type);
+            if (type.parent() != null && !names.contains(type.parent())) {
+                throw new DefinitionException(
+                        "recordTypes." + type.name(), "its parent " + type.parent() + " has to stand before it");
+            }
+            if (!names.add(type.name())) {
+                throw new DefinitionException("recordTypes." + type.name(), "stands twice in the layout");
+            }
         }
+        Placement.require(format, recordTypes);
     }
 
-    /** The record type of a layout that has one. */
-    public RecordType onlyType() {
+    /** A layout without checks of the file as a whole. */
+    public Layout(String name, String title, Format format, List<RecordType> recordTypes) {
+        this(name, title, format, recordTypes, List.of());
+    }
+
+    public Layout withTypes(List<RecordType> others) {
+        return new Layout(name, title, format, others, fileChecks);
+    }
+
+    /** The first record type; the only one of most layouts. */
+    public RecordType firstType() {
         return recordTypes.get(0);
     }
 
-    public Optional<Field> field(String fieldName) {
-        return onlyType().field(fieldName);
+    /** The index of a record type by its name, or -1. */
+    public int typeIndex(String typeName) {
+        for (int t = 0; t < recordTypes.size(); t++) {
+            if (recordTypes.get(t).name().equals(typeName)) {
+                return t;
+            }
+        }
+        return -1;
     }
 
-    private static void requirePlaces(Format format, RecordType type) {
-        if (!(format instanceof Delimited delimited)) {
-            return;
+    /** The index of a type's parent, or -1. */
+    public int parentIndex(int type) {
+        String parent = recordTypes.get(type).parent();
+        return parent == null ? -1 : typeIndex(parent);
+    }
+
+    /** Whether records of some type belong to others, so that several make up a document. */
+    public boolean nested() {
+        return recordTypes.stream().anyMatch(t -> t.parent() != null);
+    }
+
+    /**
+     * Finds a field by its name, seen from a record type: its own by the plain name, others as {@code type.field}.
+     *
+     * @param from the index of the record type from which the name is said
+     */
+    public Optional<FieldPlace> place(int from, String fieldName) {
+        int point = fieldName.indexOf('.');
+        int type = point < 0 ? from : typeIndex(fieldName.substring(0, point));
+        if (type < 0) {
+            return Optional.empty();
         }
-        Set<String> places = new HashSet<>();
-        for (Field field : type.fields()) {
-            boolean byName = field.header() != null;
-            if (byName && !delimited.header()) {
-                throw new DefinitionException(
-                        "fields." + field.name(), "stands under a header name, but the layout has no header row");
-            }
-            String place = byName ? "h:" + field.header() : "c:" + field.column();
-            if (!places.add(place)) {
-                throw new DefinitionException(
-                        "fields." + field.name(),
-                        byName
-                                ? "a second field under the header \"" + field.header() + "\""
-                                : "a second field in column " + field.column());
-            }
-        }
+        int field = recordTypes.get(type).indexOf(fieldName.substring(point + 1));
+        return field < 0 ? Optional.empty() : Optional.of(new FieldPlace(type, field));
+    }
+
+    /** A field by its name as seen from a record type; see {@link #place}. */
+    public Optional<Field> field(int from, String fieldName) {
+        return place(from, fieldName)
+                .map(p -> recordTypes.get(p.type()).fields().get(p.field()));
     }
 }

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * How dates and times are written, in the letters of ISO 8601 and the trade: {@code yyyy} year, {@code MM} or
+ * How dates and times are written, in the letters of ISO 8601 and the trade: {@code yyyy} or {@code yy} year, {@code MM} or
  * {@code M} month, {@code dd} or {@code d} day, {@code HH} or {@code H} hour, {@code mm} minute, {@code ss} second,
  * {@code S} (one to nine) fraction of a second. A doubled letter takes two digits exactly, a single one takes one or
  * two. Letters inside apostrophes, and every other character, stand for themselves.
@@ -86,7 +86,10 @@ public record TemporalPattern(String text, List<Part> parts) {
                 if (count == 4) {
                     return new Part(Unit.YEAR, 4, 4, letter);
                 }
-                throw new DefinitionException("type.pattern", "write the year as yyyy in " + text);
+                if (count == 2) {
+                    return new Part(Unit.YEAR, 2, 2, letter);
+                }
+                throw new DefinitionException("type.pattern", "write the year as yyyy or yy in " + text);
             case 'M':
                 return oneOrTwo(text, Unit.MONTH, letter, count);
             case 'd':
@@ -115,6 +118,11 @@ public record TemporalPattern(String text, List<Part> parts) {
             throw new DefinitionException("type.pattern", "\"" + letter + "\" stands once or twice, not more: " + text);
         }
         return new Part(unit, count, 2, letter);
+    }
+
+    /** Whether years are written with two digits. */
+    public boolean twoDigitYear() {
+        return parts.stream().anyMatch(p -> p.unit() == Unit.YEAR && p.maxDigits() == 2);
     }
 
     void requireParts(String where, boolean date, boolean time) {

@@ -3,6 +3,7 @@ package ninepin.core.read;
 import java.io.IOException;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -17,31 +18,49 @@ import ninepin.core.source.ByteSource;
 /**
  * What stands before the first record of a delimited file: a byte order mark, lines to skip, the header row.
  *
+ * @param layout the layout
  * @param body where the first record starts
  * @param columns the names in the header row in order; empty where there is none
- * @param columnOf for each field of the layout the column it stands in, from 0, or -1 where the header lacks it
- * @param headerOffset the byte where the header row starts, or where it would
- * @param headerLine the line of the header row
+ * @param columnsOf for each field of each record type the column it stands in, from 0, or -1 where the header lacks it
+ * @param header where the header row starts, or would
  * @param fault what keeps the file from being read, or null
  */
-public record DelimitedOpening(
-        Position body, List<String> columns, int[] columnOf, long headerOffset, long headerLine, Fault fault) {
+record DelimitedOpening(
+        Layout layout, Position body, List<String> columns, int[][] columnsOf, Position header, Fault fault)
+        implements Opening {
+
+    @Override
+    public int[] slices(int type) {
+        return columnsOf[type];
+    }
+
+    @Override
+    public int width(int type) {
+        if (((Delimited) layout.format()).header()) {
+            return columns.size();
+        }
+        return Arrays.stream(columnsOf[type]).max().orElse(0) + 1;
+    }
+
+    @Override
+    public RecordReader reader(ByteSource source, Position from) {
+        return new DelimitedReader(source, (Delimited) layout.format(), from, new TypeTags(layout), body.offset());
+    }
 
     /** Reads the start of a file. */
     public static DelimitedOpening of(ByteSource source, Layout layout) throws IOException {
         Delimited format = (Delimited) layout.format();
-        List<Field> fields = layout.onlyType().fields();
-        int[] columnOf = new int[fields.size()];
-        for (int f = 0; f < columnOf.length; f++) {
-            Integer column = fields.get(f).column();
-            columnOf[f] = column == null ? -1 : column - 1;
-        }
+        int[][] columnOf = layout.recordTypes().stream()
+                .map(t -> t.fields().stream()
+                        .mapToInt(f -> f.column() == null ? -1 : f.column() - 1)
+                        .toArray())
+                .toArray(int[][]::new);
         byte[] first = source.slice(0, 4);
-        Fault wrongMark = wrongByteOrderMark(first, format.charset());
-        int mark = format.charset() == FileCharset.UTF_8 && isUtf8Mark(first) ? 3 : 0;
+        Fault wrongMark = ByteOrderMark.wrong(first, format.charset());
+        int mark = format.charset() == FileCharset.UTF_8 && ByteOrderMark.isUtf8(first) ? 3 : 0;
         Position at = afterSkipped(source, format, new Position(mark, 1, 0));
         if (wrongMark != null) {
-            return new DelimitedOpening(at, List.of(), columnOf, 0, 1, wrongMark);
+            return new DelimitedOpening(layout, at, List.of(), columnOf, Position.START, wrongMark);
         }
         if (source.size() == 0) {
             Fault empty = new Fault(
@@ -52,16 +71,18 @@ public record DelimitedOpening(
                     "an empty file (0 bytes)",
                     format.header() ? "a header row" : "at least one record",
                     "Ask the sender for the file again.");
-            return new DelimitedOpening(at, List.of(), columnOf, 0, 1, format.header() ? empty : null);
+            return new DelimitedOpening(
+                    layout, at, List.of(), columnOf, Position.START, format.header() ? empty : null);
         }
         if (!format.header()) {
-            return new DelimitedOpening(at, List.of(), columnOf, at.offset(), at.line(), null);
+            return new DelimitedOpening(layout, at, List.of(), columnOf, at, null);
         }
-        return withHeader(source, format, fields, columnOf, at);
+        return withHeader(source, layout, columnOf, at);
     }
 
-    private static DelimitedOpening withHeader(
-            ByteSource source, Delimited format, List<Field> fields, int[] columnOf, Position at) throws IOException {
+    private static DelimitedOpening withHeader(ByteSource source, Layout layout, int[][] columnOf, Position at)
+            throws IOException {
+        Delimited format = (Delimited) layout.format();
         DelimitedReader reader = new DelimitedReader(source, format, at);
         RecordReader.Item item = reader.next();
         RawRecord row = reader.record();
@@ -74,16 +95,26 @@ public record DelimitedOpening(
                     item == RecordReader.Item.END ? "the end of the file" : "a blank row",
                     "a header row",
                     "Check how many lines are skipped at the start.");
-            return new DelimitedOpening(at, List.of(), columnOf, at.offset(), at.line(), none);
+            return new DelimitedOpening(layout, at, List.of(), columnOf, at, none);
         }
         if (row.fault() != null) {
-            return new DelimitedOpening(at, List.of(), columnOf, at.offset(), at.line(), row.fault());
+            return new DelimitedOpening(layout, at, List.of(), columnOf, at, row.fault());
         }
         List<String> columns = names(row, format);
+        if (format.habitsOrNone().trailingDelimiter()
+                && columns.size() > 1
+                && columns.get(columns.size() - 1).isEmpty()) {
+            columns = columns.subList(0, columns.size() - 1);
+        }
         Position body =
                 new Position(reader.position().offset(), reader.position().line(), 0);
-        Fault fault = resolve(columns, fields, columnOf, row.length());
-        return new DelimitedOpening(body, columns, columnOf, at.offset(), at.line(), fault);
+        Fault fault = resolve(
+                columns,
+                layout.firstType().fields(),
+                columnOf[0],
+                row.length(),
+                format.habitsOrNone().headerAnyCase());
+        return new DelimitedOpening(layout, body, columns, columnOf, at, fault);
     }
 
     private static List<String> names(RawRecord row, Delimited format) {
@@ -96,12 +127,14 @@ public record DelimitedOpening(
         return names;
     }
 
-    private static Fault resolve(List<String> columns, List<Field> fields, int[] columnOf, int length) {
+    private static Fault resolve(
+            List<String> columns, List<Field> fields, int[] columnOf, int length, boolean anyCase) {
         Map<String, Integer> byName = new HashMap<>();
         Map<String, String> twice = new LinkedHashMap<>();
         for (int c = 0; c < columns.size(); c++) {
-            if (byName.putIfAbsent(columns.get(c), c) != null) {
-                twice.put(columns.get(c), columns.get(c));
+            String key = key(columns.get(c), anyCase);
+            if (byName.putIfAbsent(key, c) != null) {
+                twice.put(key, columns.get(c));
             }
         }
         List<String> missing = new ArrayList<>();
@@ -110,7 +143,7 @@ public record DelimitedOpening(
             if (header == null) {
                 continue;
             }
-            if (twice.containsKey(header)) {
+            if (twice.containsKey(key(header, anyCase))) {
                 return new Fault(
                         "HDR-03",
                         -1,
@@ -120,7 +153,7 @@ public record DelimitedOpening(
                         "each column once",
                         "Let the field stand by its column number instead.");
             }
-            Integer column = byName.get(header);
+            Integer column = byName.get(key(header, anyCase));
             if (column == null) {
                 missing.add(header);
             } else {
@@ -128,6 +161,10 @@ public record DelimitedOpening(
             }
         }
         return missing.isEmpty() ? null : missingFault(missing, columns, length);
+    }
+
+    private static String key(String name, boolean anyCase) {
+        return anyCase ? name.toLowerCase(Locale.ROOT) : name;
     }
 
     private static Fault missingFault(List<String> missing, List<String> columns, int length) {
@@ -177,30 +214,5 @@ public record DelimitedOpening(
             // Each step passes over one line, whatever stands on it.
         }
         return new Position(reader.position().offset(), reader.position().line(), 0);
-    }
-
-    private static boolean isUtf8Mark(byte[] b) {
-        return b.length >= 3 && b[0] == (byte) 0xef && b[1] == (byte) 0xbb && b[2] == (byte) 0xbf;
-    }
-
-    private static Fault wrongByteOrderMark(byte[] b, FileCharset charset) {
-        String found = null;
-        if (b.length >= 2
-                && (b[0] == (byte) 0xff && b[1] == (byte) 0xfe || b[0] == (byte) 0xfe && b[1] == (byte) 0xff)) {
-            found = "UTF-16";
-        } else if (isUtf8Mark(b) && charset != FileCharset.UTF_8) {
-            found = "UTF-8";
-        }
-        if (found == null) {
-            return null;
-        }
-        return new Fault(
-                "CHR-03",
-                -1,
-                0,
-                0,
-                "the byte order mark of " + found,
-                "text in " + charset.label(),
-                "Choose the charset " + found + " in the layout, or have the file sent in " + charset.label() + ".");
     }
 }

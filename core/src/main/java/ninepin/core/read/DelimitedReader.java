@@ -1,6 +1,8 @@
 package ninepin.core.read;
 
 import java.io.IOException;
+import java.nio.charset.Charset;
+import java.util.Arrays;
 import ninepin.core.layout.Delimited;
 import ninepin.core.source.ByteSource;
 
@@ -9,34 +11,18 @@ import ninepin.core.source.ByteSource;
  * as single bytes that occur in no other character, so delimiters, quotes and line ends are found without decoding.
  *
  * <p>A quote that opens and does not close properly does not swallow the file: the record ends with the line on which
- * the quote stands, carries a fault, and reading goes on with the next line. Memory grows with the longest record, up
- * to {@link #MAX_RECORD_BYTES}; a longer one carries a fault and is passed over, its first bytes kept.
+ * the quote stands, carries a fault, and reading goes on with the next line.
  */
-public final class DelimitedReader implements RecordReader {
+public final class DelimitedReader extends WindowReader {
 
-    /** The most bytes of a record that are held in memory. */
-    public static final int MAX_RECORD_BYTES = 16 << 20;
-
-    private static final int KEPT_BYTES = 64 << 10;
     private static final int NO_QUOTE = -1;
-    private static final Fault BLANK_ROW = new Fault(
-            "ROW-03",
-            -1,
-            0,
-            0,
-            "a blank row",
-            "a record",
-            "The layout says that blank rows are rejects; it can pass over them.");
-
-    private final ByteSource source;
-    private final Window window;
+    private static final String LONG_LINE = "Check the line ends and quotes of the file.";
     private final byte delimiter;
     private final int quote;
-    private final boolean rejectBlankRows;
-    private final RawRecord record = new RawRecord();
-
-    private long line;
-    private long records;
+    private final Stops stops;
+    private final Stops quotedStops;
+    private final Charset charset;
+    private final byte[] comment;
 
     /**
      * @param source the bytes, closed with the reader
@@ -44,8 +30,16 @@ public final class DelimitedReader implements RecordReader {
      * @param start where to start; behind the header
      */
     public DelimitedReader(ByteSource source, Delimited format, Position start) {
-        this.source = source;
-        this.window = new Window(source, start.offset());
+        this(source, format, start, null, start.offset());
+    }
+
+    /**
+     * @param tags tells the record types apart, or null where there is one
+     * @param body where the first record of the file starts
+     */
+    DelimitedReader(ByteSource source, Delimited format, Position start, TypeTags tags, long body) {
+        super(source, start, body, format.charset(), format.blankRows(), tags);
+        this.charset = format.charset().charset();
         this.delimiter = format.charset()
                 .charset()
                 .encode(String.valueOf(format.delimiter()))
@@ -53,101 +47,102 @@ public final class DelimitedReader implements RecordReader {
         this.quote = format.quote() == null
                 ? NO_QUOTE
                 : format.charset().charset().encode("" + format.quote()).get(0);
-        this.rejectBlankRows = format.blankRows() == Delimited.BlankRows.REJECT;
-        this.line = start.line();
-        this.records = start.records();
+        this.stops = new Stops(delimiter, (byte) '\n', (byte) '\r');
+        this.quotedStops = new Stops((byte) quote, (byte) '\n', (byte) '\r');
+        String mark = format.habitsOrNone().comment();
+        this.comment = mark == null ? null : mark.getBytes(charset);
     }
 
     @Override
-    public RawRecord record() {
-        return record;
-    }
-
-    @Override
-    public Position position() {
-        return new Position(window.offsetOf(window.start), line, records);
-    }
-
-    /** The byte where the next item starts; the same as {@link #position()} without making an object. */
-    public long offset() {
-        return window.offsetOf(window.start);
-    }
-
-    @Override
-    public void close() throws IOException {
-        source.close();
-    }
-
-    @Override
-    public Item next() throws IOException {
-        record.clear();
-        record.line = line;
-        record.offset = window.offsetOf(window.start);
-        if (window.start == window.limit && !window.more()) {
-            record.number = 0;
-            record.buffer = window.bytes;
-            record.start = window.start;
-            record.length = 0;
-            record.fullLength = 0;
-            return Item.END;
+    void passOver() throws IOException {
+        while (comment != null && startsWithComment()) {
+            passLine();
         }
-        scan();
-        if (record.fault == null && record.blank()) {
-            if (!rejectBlankRows) {
-                record.number = 0;
-                return Item.BLANK;
-            }
-            record.fault = BLANK_ROW;
-        }
-        record.number = ++records;
-        return Item.RECORD;
     }
 
-    /** Scans one record. Places are counted from the start of the record, which keeps them valid when bytes move. */
-    private void scan() throws IOException {
+    private boolean startsWithComment() throws IOException {
+        while (held() < comment.length && window.more()) {
+            // Fetches until there is enough to compare.
+        }
+        return held() >= comment.length
+                && Arrays.equals(window.bytes, window.start, window.start + comment.length, comment, 0, comment.length);
+    }
+
+    @Override
+    boolean isBlank() {
+        return record.blank();
+    }
+
+    @Override
+    int typeByTag(TypeTags known) {
+        int type = known.byColumn(record);
+        if (type == TypeTags.UNKNOWN) {
+            int column = Math.min(known.firstPlace(), record.fieldCount - 1);
+            record.fault = known.unknown(record, record.from[column], record.to[column], charset);
+        }
+        return type;
+    }
+
+    /** Places are counted from the start of the record, which keeps them valid when bytes move. */
+    @Override
+    void cut() throws IOException {
         int at = 0;
         while (true) {
-            int from = at;
-            if (quote != NO_QUOTE && byteAt(at) == quote && at < held()) {
+            if (startsWithQuote(at)) {
                 at = quoted(at);
                 if (at < 0) {
                     return;
                 }
+                if (at == held() || byteAt(at) != delimiter) {
+                    endLine(at);
+                    return;
+                }
+                at++;
             } else {
                 at = unquoted(at);
                 if (at < 0) {
-                    tooLong(MAX_RECORD_BYTES);
-                    return;
-                }
-                if (!record.add(from, at, (byte) 0)) {
-                    tooManyFields(at);
                     return;
                 }
             }
-            if (at == held() || window.bytes[window.start + at] != delimiter) {
-                finish(at);
-                return;
-            }
-            at++;
         }
     }
 
-    /** The end of an unquoted field, or -1 when the record is too long. */
-    private int unquoted(int at) throws IOException {
-        final byte end = delimiter;
+    private boolean startsWithQuote(int at) throws IOException {
+        if (at == held() && !window.more()) {
+            return false;
+        }
+        return quote != NO_QUOTE && byteAt(at) == quote;
+    }
+
+    /** Takes unquoted fields up to one that may be quoted, whose place it returns; -1 when the record has ended. */
+    private int unquoted(int begin) throws IOException {
+        int field = begin;
+        int scanned = begin;
         while (true) {
-            byte[] bytes = window.bytes;
-            int i = window.start + at;
-            byte c;
-            while ((c = bytes[i]) != end && c != '\n' && c != '\r') {
-                i++;
+            int stop = stops.next(window.bytes, window.start + scanned) - window.start;
+            if (stop >= held()) {
+                stop = held();
+                if (stop > MAX_RECORD_BYTES) {
+                    passLongLine(MAX_RECORD_BYTES, LONG_LINE);
+                    return -1;
+                }
+                if (window.more()) {
+                    scanned = stop;
+                    continue;
+                }
             }
-            at = i - window.start;
-            if (i < window.limit || !fetch()) {
-                return at;
-            }
-            if (at > MAX_RECORD_BYTES) {
+            if (!record.add(field, stop, (byte) 0)) {
+                tooManyFields(stop);
                 return -1;
+            }
+            if (stop == held() || byteAt(stop) != delimiter) {
+                endLine(stop);
+                return -1;
+            }
+            field = stop + 1;
+            scanned = field;
+            if (field == held() || byteAt(field) == quote) {
+                return field;
             }
         }
     }
@@ -159,13 +154,21 @@ public final class DelimitedReader implements RecordReader {
         byte mark = RawRecord.QUOTED;
         int at = open + 1;
         while (true) {
-            if (at == held() && !fetch()) {
-                return broken(open, lineOfOpen, "the file ends before it closes");
+            at = quotedStops.next(window.bytes, window.start + at) - window.start;
+            if (at >= held()) {
+                at = held();
+                if (at > MAX_RECORD_BYTES) {
+                    return broken(open, lineOfOpen, "it does not close within " + (MAX_RECORD_BYTES >> 20) + " MiB");
+                }
+                if (!window.more()) {
+                    return broken(open, lineOfOpen, "the file ends before it closes");
+                }
+                continue;
             }
             byte c = byteAt(at);
             if (c == quote) {
                 if (at + 1 == held()) {
-                    fetch();
+                    window.more();
                 }
                 if (at + 1 < held() && byteAt(at + 1) == quote) {
                     mark |= RawRecord.DOUBLED;
@@ -189,13 +192,10 @@ public final class DelimitedReader implements RecordReader {
                                 : "the next quote, on line " + lines + ", is followed by "
                                         + Shown.character(byteAt(at + 1)));
             }
-            if (c == '\n' || c == '\r' && !followedByLineFeed(at)) {
+            if (c == '\n' || !followedByLineFeed(at)) {
                 lines++;
             }
             at++;
-            if (at > MAX_RECORD_BYTES) {
-                return broken(open, lineOfOpen, "it does not close within " + (MAX_RECORD_BYTES >> 20) + " MiB");
-            }
         }
     }
 
@@ -205,7 +205,7 @@ public final class DelimitedReader implements RecordReader {
 
     private boolean followedByLineFeed(int at) throws IOException {
         if (at + 1 == held()) {
-            fetch();
+            window.more();
         }
         return at + 1 < held() && byteAt(at + 1) == '\n';
     }
@@ -243,96 +243,12 @@ public final class DelimitedReader implements RecordReader {
                         "Check the delimiter."));
     }
 
-    private int lineEndFrom(int at) throws IOException {
-        int end = at;
-        do {
-            while (end < held() && byteAt(end) != '\n' && byteAt(end) != '\r') {
-                end++;
-            }
-        } while (end == held() && end <= MAX_RECORD_BYTES && fetch());
-        return end;
-    }
-
     private void endWith(int end, Fault fault) throws IOException {
         if (end > MAX_RECORD_BYTES) {
-            tooLong(end);
+            passLongLine(end, LONG_LINE);
         } else {
             record.fault = fault;
-            finish(end);
+            endLine(end);
         }
-    }
-
-    /** Passes over the rest of a line that is too long to hold, from a place in it, keeping its first bytes. */
-    private void tooLong(int at) throws IOException {
-        byte[] kept = java.util.Arrays.copyOfRange(window.bytes, window.start, window.start + KEPT_BYTES);
-        long begin = window.offsetOf(window.start);
-        window.start += at;
-        while (true) {
-            int i = window.start;
-            while (i < window.limit && window.bytes[i] != '\n' && window.bytes[i] != '\r') {
-                i++;
-            }
-            window.start = i;
-            if (i < window.limit || !window.more()) {
-                break;
-            }
-        }
-        fetchWholeLineEnd(0);
-        long end = window.offsetOf(window.start);
-        record.clear();
-        record.buffer = kept;
-        record.start = 0;
-        record.length = kept.length;
-        record.fullLength = end - begin;
-        record.fault = new Fault(
-                "LEN-02",
-                -1,
-                0,
-                200,
-                "a line of " + (end - begin) + " bytes",
-                "at most " + MAX_RECORD_BYTES,
-                "Check the line ends and quotes of the file.");
-        passLineEnd();
-    }
-
-    private void finish(int end) throws IOException {
-        fetchWholeLineEnd(end);
-        record.buffer = window.bytes;
-        record.start = window.start;
-        record.length = end;
-        record.fullLength = end;
-        window.start += end;
-        passLineEnd();
-    }
-
-    /** Makes sure that the line feed behind a carriage return is held, before the record's bytes are handed out. */
-    private void fetchWholeLineEnd(int end) throws IOException {
-        if (end + 1 == held() && byteAt(end) == '\r') {
-            fetch();
-        }
-    }
-
-    private void passLineEnd() {
-        if (window.start == window.limit) {
-            return;
-        }
-        byte c = window.bytes[window.start];
-        if (c == '\r' && window.start + 1 < window.limit && window.bytes[window.start + 1] == '\n') {
-            window.start++;
-        }
-        window.start++;
-        line++;
-    }
-
-    private int held() {
-        return window.limit - window.start;
-    }
-
-    private byte byteAt(int at) {
-        return window.bytes[window.start + at];
-    }
-
-    private boolean fetch() throws IOException {
-        return window.more();
     }
 }

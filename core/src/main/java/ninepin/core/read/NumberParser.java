@@ -41,16 +41,17 @@ final class NumberParser extends ValueParser {
     public Problem parse(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
         int from = skipBlanks(bytes, fieldFrom, fieldTo);
         int to = trimEnd(bytes, from, fieldTo);
-        into.setNull();
         if (from == to) {
+            into.setNull();
             return null;
         }
-        int i = from;
-        boolean negative = bytes[i] == '-';
-        if (negative || bytes[i] == '+') {
-            i++;
+        boolean negative = bytes[from] == '-';
+        int firstDigit = negative || bytes[from] == '+' ? from + 1 : from;
+        if (plain(bytes, firstDigit, to, negative, into)) {
+            return null;
         }
-        int firstDigit = i;
+        into.setNull();
+        int i = firstDigit;
         long number = 0;
         int digits = 0;
         int fraction = NONE;
@@ -85,6 +86,39 @@ final class NumberParser extends ValueParser {
             return NumberProblem.at(text(bytes, fieldFrom, fieldTo), i - fieldFrom, expected(), decimalSign);
         }
         return finish(bytes, firstDigit, to, negative, number, digits, Math.max(fraction, 0), into);
+    }
+
+    /** The common case: up to eight digits and a decimal sign, within bounds. False says nothing of the field. */
+    private boolean plain(byte[] bytes, int from, int to, boolean negative, Value into) {
+        int length = to - from;
+        if (length < 1 || length > Long.BYTES) {
+            return false;
+        }
+        long word = Words.upToEight(bytes, from, length);
+        int fraction = 0;
+        if (decimalSign != NONE) {
+            int sign = Words.indexOf((byte) decimalSign, word);
+            if (sign < length) {
+                long before = word & (1L << (sign << 3)) - 1;
+                word = before | word >>> 8 & -1L << (sign << 3);
+                length--;
+                fraction = length - sign;
+                if (fraction == 0) {
+                    return false;
+                }
+            }
+        }
+        int before = length - fraction;
+        if (before == 0 || fraction > scale || before > precision - scale) {
+            return false;
+        }
+        long number = Words.digits(word, length);
+        if (number < 0) {
+            return false;
+        }
+        into.set(Value.Kind.NUMBER, negative ? -number : number);
+        into.scale = fraction;
+        return true;
     }
 
     private static boolean groupAllowed(int before, int sinceGroup) {
@@ -139,7 +173,9 @@ final class NumberParser extends ValueParser {
     private Problem tooFine(int found) {
         return new Problem(
                 "NUM-03",
-                scale == 0 ? "a whole number" : "at most " + scale + " digits after the decimal sign",
+                scale == 0
+                        ? "a whole number"
+                        : "at most " + scale + (scale == 1 ? " digit" : " digits") + " after the decimal sign",
                 "It has " + found + ".");
     }
 

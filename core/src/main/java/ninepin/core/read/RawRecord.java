@@ -11,6 +11,15 @@ public final class RawRecord {
 
     static final int MAX_FIELDS = 16_384;
 
+    static final Fault BLANK_ROW = new Fault(
+            "ROW-03",
+            -1,
+            0,
+            0,
+            "a blank row",
+            "a record",
+            "The layout says that blank rows are rejects; it can pass over them.");
+
     byte[] buffer;
     int start;
     int length;
@@ -19,11 +28,22 @@ public final class RawRecord {
     long line;
     long number;
     Fault fault;
+    int type;
+    int columnBefore;
+    /** For values that are gathered: whether places still are characters, and what it takes to turn them into bytes. */
+    private boolean unplaced;
+
+    long firstChar;
+    int bytesPerChar;
 
     int fieldCount;
     int[] from = new int[64];
     int[] to = new int[64];
     byte[] marks = new byte[64];
+
+    byte[] valueBytes;
+    int[] valueFrom;
+    int[] valueTo;
 
     static final byte QUOTED = 1;
     static final byte DOUBLED = 2;
@@ -63,6 +83,16 @@ public final class RawRecord {
         return number;
     }
 
+    /** The characters that stand before it on its first line. */
+    public int columnBefore() {
+        return columnBefore;
+    }
+
+    /** The index of its record type in the layout; -1 where a fault keeps it from being told. */
+    public int type() {
+        return type;
+    }
+
     /** What is wrong with how it is written, or null. */
     public Fault fault() {
         return fault;
@@ -74,11 +104,17 @@ public final class RawRecord {
 
     /** Where the content of a field starts, counted from the start of the record, quotes left out. */
     public int from(int field) {
+        if (unplaced) {
+            place();
+        }
         return from[field];
     }
 
     /** The byte after the content of a field. */
     public int to(int field) {
+        if (unplaced) {
+            place();
+        }
         return to[field];
     }
 
@@ -103,6 +139,60 @@ public final class RawRecord {
         return doubled(field) ? text.replace("" + quote + quote, String.valueOf(quote)) : text;
     }
 
+    /** The bytes that hold the values of fields, in UTF-8, where they differ from the file's own; else null. */
+    public byte[] valueBytes() {
+        return valueBytes;
+    }
+
+    /** Where the value of a field starts among {@link #valueBytes()}, or -1 where the record lacks the field. */
+    public int valueFrom(int field) {
+        return valueFrom[field];
+    }
+
+    /** The byte after the value of a field. */
+    public int valueTo(int field) {
+        return valueTo[field];
+    }
+
+    /** Makes this a record whose values are gathered one by one. */
+    void beginValues(int newType, int fields, long newOffset, long newLine) {
+        clear();
+        type = newType;
+        offset = newOffset;
+        line = newLine;
+        if (valueFrom == null || valueFrom.length < fields) {
+            valueFrom = new int[fields];
+            valueTo = new int[fields];
+        }
+        while (fieldCount < fields) {
+            add(0, 0, (byte) 0);
+        }
+        unplaced = true;
+        Arrays.fill(from, 0, fields, 0);
+        Arrays.fill(to, 0, fields, 0);
+        Arrays.fill(valueFrom, 0, fields, -1);
+        Arrays.fill(valueTo, 0, fields, 0);
+    }
+
+    /** Turns the places of gathered values from characters into bytes; few are ever asked for. */
+    private void place() {
+        unplaced = false;
+        for (int f = 0; f < fieldCount; f++) {
+            if (from[f] < 0) {
+                XmlAttribute.place(this, f, byteAt(-1 - from[f]), to[f]);
+            } else {
+                from[f] = byteAt(from[f]);
+                to[f] = byteAt(to[f]);
+            }
+        }
+    }
+
+    private int byteAt(int character) {
+        return bytesPerChar > 0
+                ? character * bytesPerChar
+                : Utf8.skip(buffer, start, start + length, character) - start;
+    }
+
     void clear() {
         fieldCount = 0;
         fault = null;
@@ -123,6 +213,18 @@ public final class RawRecord {
         to[fieldCount] = fieldTo;
         marks[fieldCount++] = mark;
         return true;
+    }
+
+    /** Takes the places of all fields at once. */
+    void takePlaces(int[] starts, int[] ends) {
+        if (from.length < starts.length) {
+            from = new int[starts.length];
+            to = new int[starts.length];
+            marks = new byte[starts.length];
+        }
+        System.arraycopy(starts, 0, from, 0, starts.length);
+        System.arraycopy(ends, 0, to, 0, starts.length);
+        fieldCount = starts.length;
     }
 
     boolean blank() {

@@ -24,4 +24,7 @@ public interface RecordReader extends Closeable {
 
     /** The place behind the last item. */
     Position position();
+
+    /** The byte where the next item starts: that of {@link #position()}, without making an object. */
+    long offset();
 }

@@ -11,28 +11,54 @@ import ninepin.core.layout.TemporalPattern.Unit;
 final class TemporalParser extends ValueParser {
 
     private static final long NANOS = 1_000_000_000L;
+    private static final int FRACTION = Unit.FRACTION.ordinal();
 
     private final FileCharset charset;
     private final TemporalPattern pattern;
     private final Part[] parts;
+    /** The bytes a value has when every part has one width, or -1. */
+    private final int width;
+
+    private final int[] unit;
+    private final int[] digits;
+    private final byte[] literal;
     private final Value.Kind kind;
+    private final int pivot;
     private final int[] found = new int[Unit.values().length];
 
-    TemporalParser(String pattern, Value.Kind kind, FileCharset charset) {
+    TemporalParser(String pattern, Integer pivot, Value.Kind kind, FileCharset charset) {
         this.pattern = TemporalPattern.parse(pattern);
         this.parts = this.pattern.parts().toArray(Part[]::new);
         this.kind = kind;
+        this.pivot = pivot == null ? -1 : pivot;
         this.charset = charset;
+        this.unit = new int[parts.length];
+        this.digits = new int[parts.length];
+        this.literal = new byte[parts.length];
+        int all = 0;
+        boolean fixed = true;
+        for (int p = 0; p < parts.length; p++) {
+            unit[p] = parts[p].unit().ordinal();
+            digits[p] = parts[p].unit() == Unit.LITERAL ? 0 : parts[p].maxDigits();
+            literal[p] = (byte) parts[p].literal();
+            all += parts[p].maxDigits();
+            fixed &= parts[p].minDigits() == parts[p].maxDigits();
+        }
+        this.width = fixed ? all : -1;
     }
 
     @Override
     public Problem parse(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
         int from = skipBlanks(bytes, fieldFrom, fieldTo);
         int to = trimEnd(bytes, from, fieldTo);
-        into.setNull();
         if (from == to) {
+            into.setNull();
             return null;
         }
+        if (to - from == width && fixed(bytes, from)) {
+            return finish(into);
+        }
+        into.setNull();
         int i = from;
         for (Part part : parts) {
             if (part.unit() == Unit.LITERAL) {
@@ -59,6 +85,45 @@ final class TemporalParser extends ValueParser {
         return finish(into);
     }
 
+    /** Takes a value whose parts all stand at fixed places; false when one does not fit, and then nothing is known. */
+    private boolean fixed(byte[] bytes, int from) {
+        int i = from;
+        for (int p = 0; p < unit.length; p++) {
+            int count = digits[p];
+            if (count == 0) {
+                if (bytes[i++] != literal[p]) {
+                    return false;
+                }
+                continue;
+            }
+            int number = count == 2 ? twoDigits(bytes, i) : digits(bytes, i, count);
+            if (number < 0) {
+                return false;
+            }
+            i += count;
+            found[unit[p]] = unit[p] == FRACTION ? toNanos(number, count) : number;
+        }
+        return true;
+    }
+
+    private static int twoDigits(byte[] bytes, int from) {
+        int tens = bytes[from] - '0';
+        int ones = bytes[from + 1] - '0';
+        return (tens | ones | 9 - tens | 9 - ones) < 0 ? -1 : tens * 10 + ones;
+    }
+
+    private static int digits(byte[] bytes, int from, int count) {
+        int number = 0;
+        for (int i = from; i < from + count; i++) {
+            int digit = bytes[i] - '0';
+            if (digit < 0 || digit > 9) {
+                return -1;
+            }
+            number = number * 10 + digit;
+        }
+        return number;
+    }
+
     private static int toNanos(int number, int digits) {
         int nanos = number;
         for (int d = digits; d < 9; d++) {
@@ -74,6 +139,7 @@ final class TemporalParser extends ValueParser {
         int minute = found[Unit.MINUTE.ordinal()];
         int second = found[Unit.SECOND.ordinal()];
         if (hour > 23 || minute > 59 || second > 59) {
+            into.setNull();
             return new Problem("TIM-02", "a time of day from 00:00 to 23:59:59", null);
         }
         long nanos = (hour * 3600L + minute * 60L + second) * NANOS + found[Unit.FRACTION.ordinal()];
@@ -82,7 +148,11 @@ final class TemporalParser extends ValueParser {
             return null;
         }
         int year = found[Unit.YEAR.ordinal()];
+        if (pivot >= 0) {
+            year += year <= pivot ? 2000 : 1900;
+        }
         if (month < 1 || month > 12 || day < 1 || day > 31 || day > 28 && !exists(year, month, day)) {
+            into.setNull();
             return noSuchDay(month, day);
         }
         into.set(kind, epochDay(year, month, day));

@@ -16,17 +16,24 @@ final class TextParser extends ValueParser {
 
     @Override
     public Problem parse(byte[] bytes, int from, int to, Value into) {
-        int all = 0;
-        for (int i = from; i < to; i++) {
-            byte b = bytes[i];
-            all |= b;
-            if (b == 0) {
-                into.setNull();
-                return nul(i - from);
-            }
+        long all = 0;
+        boolean zero = false;
+        int i = from;
+        for (; i + Long.BYTES <= to; i += Long.BYTES) {
+            long word = Words.at(bytes, i);
+            all |= word;
+            zero |= Words.hasZero(word);
+        }
+        for (; i < to; i++) {
+            all |= bytes[i];
+            zero |= bytes[i] == 0;
+        }
+        if (zero) {
+            into.setNull();
+            return nul(bytes, from);
         }
         int characters = to - from;
-        if (all < 0) {
+        if ((all & Words.HIGH) != 0) {
             int bad = charset == FileCharset.UTF_8 ? Utf8.firstBad(bytes, from, to) : firstUndefined(bytes, from, to);
             if (bad >= 0) {
                 into.setNull();
@@ -59,7 +66,11 @@ final class TextParser extends ValueParser {
         return -1;
     }
 
-    private Problem nul(int at) {
+    private Problem nul(byte[] bytes, int from) {
+        int at = 0;
+        while (bytes[from + at] != 0) {
+            at++;
+        }
         return new Problem("CHR-02", "text", "Byte " + (at + 1) + " is NUL (0x00).");
     }
 

@@ -47,6 +47,28 @@ final class Utf8 {
                 || lead == 0xf4 && second > 0x8f);
     }
 
+    /**
+     * The index behind so many UTF-16 units of well-formed bytes; a character of four bytes has two of them.
+     *
+     * @param end the byte after the last one that may be looked at
+     */
+    static int skip(byte[] b, int from, int end, int units) {
+        int at = from;
+        int left = units;
+        while (left > 0) {
+            if (left >= Long.BYTES && at + Long.BYTES <= end && (Words.at(b, at) & Words.HIGH) == 0) {
+                at += Long.BYTES;
+                left -= Long.BYTES;
+                continue;
+            }
+            int lead = b[at];
+            int step = lead >= 0 ? 1 : (lead & 0xe0) == 0xc0 ? 2 : (lead & 0xf0) == 0xe0 ? 3 : 4;
+            left -= step == 4 ? 2 : 1;
+            at += step;
+        }
+        return at;
+    }
+
     /** The number of characters of well-formed bytes. */
     static int count(byte[] b, int from, int to) {
         int count = 0;

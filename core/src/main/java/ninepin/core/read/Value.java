@@ -51,18 +51,52 @@ public final class Value {
     }
 
     public void setNull() {
-        kind = Kind.NULL;
+        become(Kind.NULL);
     }
 
     void set(Kind newKind, long newNumber) {
-        kind = newKind;
+        become(newKind);
         number = newNumber;
+    }
+
+    /** Writes a reference only where it changes: a collector's barrier at every field of every record is felt. */
+    private void become(Kind newKind) {
+        if (kind != newKind) {
+            kind = newKind;
+        }
+    }
+
+    /** A value of its own with the same content. */
+    public Value copy() {
+        Value copy = new Value();
+        copy.kind = kind;
+        copy.bytes = bytes;
+        copy.from = from;
+        copy.to = to;
+        copy.characters = characters;
+        copy.number = number;
+        copy.scale = scale;
+        copy.nanos = nanos;
+        copy.big = big;
+        copy.own();
+        return copy;
+    }
+
+    /** Copies the bytes of a text, so that it outlives the record it stands in. */
+    public void own() {
+        if (kind == Kind.TEXT) {
+            bytes = java.util.Arrays.copyOfRange(bytes, from, to);
+            to -= from;
+            from = 0;
+        }
     }
 
     /** Makes this a text of bytes that are not copied. */
     public void setText(byte[] newBytes, int newFrom, int newTo, int newCharacters) {
-        kind = Kind.TEXT;
-        bytes = newBytes;
+        become(Kind.TEXT);
+        if (bytes != newBytes) {
+            bytes = newBytes;
+        }
         from = newFrom;
         to = newTo;
         characters = newCharacters;

@@ -2,6 +2,7 @@ package ninepin.core.read;
 
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.NumberForm;
 
 /** Turns the bytes of a field into a value of its type. Made once for a field, used by one thread. */
 public abstract class ValueParser {
@@ -11,22 +12,35 @@ public abstract class ValueParser {
         if (type instanceof DataType.CharacterVarying t) {
             return new TextParser(t, charset);
         }
-        if (type instanceof DataType.IntegerNumber) {
-            return new NumberParser(charset);
+        if (type instanceof DataType.IntegerNumber t) {
+            return t.form() == null || t.form().equals(NumberForm.PLAIN)
+                    ? new NumberParser(charset)
+                    : new FormedNumberParser(t, t.form(), charset);
         }
         if (type instanceof DataType.Decimal t) {
-            return new NumberParser(t, charset);
+            return t.form() == null || t.form().equals(NumberForm.PLAIN)
+                    ? new NumberParser(t, charset)
+                    : new FormedNumberParser(t, t.form(), charset);
         }
         if (type instanceof DataType.Bool t) {
             return new BooleanParser(t, charset);
         }
         if (type instanceof DataType.Date t) {
-            return new TemporalParser(t.pattern(), Value.Kind.DATE, charset);
+            return new TemporalParser(t.pattern(), t.pivot(), Value.Kind.DATE, charset);
         }
         if (type instanceof DataType.Time t) {
-            return new TemporalParser(t.pattern(), Value.Kind.TIME, charset);
+            return new TemporalParser(t.pattern(), null, Value.Kind.TIME, charset);
         }
-        return new TemporalParser(((DataType.Timestamp) type).pattern(), Value.Kind.TIMESTAMP, charset);
+        DataType.Timestamp t = (DataType.Timestamp) type;
+        return new TemporalParser(t.pattern(), t.pivot(), Value.Kind.TIMESTAMP, charset);
+    }
+
+    /** Whether a type is read from the bytes as they are, whatever the charset of the file. */
+    public static boolean raw(DataType type) {
+        NumberForm form = type instanceof DataType.IntegerNumber i
+                ? i.form()
+                : type instanceof DataType.Decimal d ? d.form() : null;
+        return form != null && form.raw();
     }
 
     /**

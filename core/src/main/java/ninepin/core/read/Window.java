@@ -6,15 +6,18 @@ import ninepin.core.source.ByteSource;
 
 /**
  * A sliding piece of a source. The bytes from {@code start} on stay in it while more are fetched behind them, so that
- * a record is always in one piece. Behind the last byte stands a line feed as a sentinel: a scan for line ends needs
+ * a record is always in one piece. Behind the last byte stands a sentinel that ends a line: a scan for line ends needs
  * no other bound.
  */
 final class Window {
 
     private static final int INITIAL = 1 << 18;
+    /** Room behind the limit for the sentinel, and for a scan that looks at eight bytes at once. */
+    private static final int SLACK = 1 + Words.SLACK;
 
     private final ByteSource source;
-    byte[] bytes = new byte[INITIAL + 1];
+    private final byte sentinel;
+    byte[] bytes = new byte[INITIAL + SLACK];
 
     /** The first byte still needed. */
     int start;
@@ -23,10 +26,14 @@ final class Window {
     /** The byte of the source that stands at {@code bytes[0]}. */
     private long origin;
 
-    Window(ByteSource source, long position) {
+    /**
+     * @param sentinel the byte that stands behind the last one; one that ends a line in the charset
+     */
+    Window(ByteSource source, long position, byte sentinel) {
         this.source = source;
+        this.sentinel = sentinel;
         this.origin = position;
-        bytes[0] = '\n';
+        bytes[0] = sentinel;
     }
 
     long offsetOf(int index) {
@@ -46,22 +53,14 @@ final class Window {
             limit -= start;
             start = 0;
         }
-        if (limit == bytes.length - 1) {
-            bytes = Arrays.copyOf(bytes, (bytes.length - 1) * 2 + 1);
+        if (limit == bytes.length - SLACK) {
+            bytes = Arrays.copyOf(bytes, (bytes.length - SLACK) * 2 + SLACK);
         }
-        int n = source.read(origin + limit, bytes, limit, bytes.length - 1 - limit);
+        int n = source.read(origin + limit, bytes, limit, bytes.length - SLACK - limit);
         if (n > 0) {
             limit += n;
         }
-        bytes[limit] = '\n';
+        bytes[limit] = sentinel;
         return n > 0;
-    }
-
-    /** Moves to a position of the source and forgets what was fetched. */
-    void seek(long position) {
-        origin = position;
-        start = 0;
-        limit = 0;
-        bytes[0] = '\n';
     }
 }

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import ninepin.core.check.Finding;
+import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
@@ -41,21 +42,28 @@ final class Committer {
     /** Commits a loaded chunk; returns why the run ends with it, or null when it goes on. */
     Ending commit(Target.Lane lane, Chunk chunk, Loaded loaded) throws TargetException, IOException {
         List<JournalEntry> entries = entries(chunk, loaded);
-        long rejected = chunk.rejected() + loaded.refused().size();
-        long delivered = loaded.added() + loaded.changed() + loaded.unchanged();
+        long refused = 0;
+        long refusedWithoutRows = 0;
+        for (Refusal refusal : loaded.refused()) {
+            int document = refusal.document();
+            refused += chunk.endRecord(document) - chunk.firstRecord(document);
+            refusedWithoutRows += chunk.withoutRows(document);
+        }
+        long withoutRows = chunk.withoutRows() - refusedWithoutRows;
         Tally tally = mark.tally()
                 .plus(new Tally(
                         chunk.read(),
-                        delivered,
+                        chunk.records.count() - refused - withoutRows,
                         loaded.added(),
                         loaded.changed(),
                         loaded.unchanged(),
-                        rejected,
+                        chunk.rejected() + refused,
                         0,
                         chunk.blank,
-                        chunk.notes));
+                        chunk.notes,
+                        withoutRows));
         Ending ending = chunk.ending;
-        if (!tally.balances() || tally.read() != chunk.end.records()) {
+        if (!tally.balances() || tally.read() != chunk.end.records() || !allLoaded(chunk, loaded)) {
             lane.rollback();
             return Ending.failure(
                     "TLY-01",
@@ -82,37 +90,63 @@ final class Committer {
         }
         List<JournalEntry> all = new ArrayList<>(chunk.entries);
         for (Refusal refusal : loaded.refused()) {
-            all.add(rejectOf(chunk, refusal));
+            int because = chunk.recordOfRow(refusal.table(), refusal.row());
+            for (int r = chunk.firstRecord(refusal.document()); r < chunk.endRecord(refusal.document()); r++) {
+                all.add(rejectOf(
+                        chunk.records,
+                        r,
+                        r == because
+                                ? refused(chunk.records, r, refusal)
+                                : RecordChecker.withDocument(
+                                        chunk.records.number(r),
+                                        chunk.records.line(r),
+                                        chunk.records.offset(r),
+                                        chunk.records.length(r),
+                                        chunk.records.line(because))));
+            }
         }
         all.sort(Comparator.comparingLong(JournalEntry::offset));
         return all;
     }
 
-    private JournalEntry rejectOf(Chunk chunk, Refusal refusal) throws IOException {
-        int row = refusal.row();
-        long offset = chunk.offset(row);
-        int length = chunk.length(row);
-        Finding finding = new Finding(
-                Severity.REJECT,
-                refusal.code(),
-                chunk.line(row),
-                chunk.number(row),
-                null,
-                refusal.column(),
-                0,
-                0,
-                offset,
-                length,
-                "a row that the target refuses",
-                refusal.column() == null ? "a row that it takes" : "a value that the column takes",
-                "The database says: " + refusal.reason());
+    /** Whether the target says of every row that was sent what became of it. */
+    private static boolean allLoaded(Chunk chunk, Loaded loaded) {
+        long refused = 0;
+        for (Refusal refusal : loaded.refused()) {
+            for (int t = 0; t < chunk.batch.tables(); t++) {
+                refused += chunk.batch.end(t, refusal.document()) - chunk.batch.start(t, refusal.document());
+            }
+        }
+        return loaded.added() + loaded.changed() + loaded.unchanged() + refused == chunk.batch.allRows();
+    }
+
+    private JournalEntry rejectOf(Records records, int record, Finding finding) throws IOException {
+        long offset = records.offset(record);
+        int length = records.length(record);
         return new JournalEntry(
                 true,
-                chunk.number(row),
-                chunk.line(row),
+                records.number(record),
+                records.line(record),
                 offset,
                 length,
                 source.slice(offset, length),
                 List.of(finding));
+    }
+
+    private static Finding refused(Records records, int record, Refusal refusal) {
+        return new Finding(
+                Severity.REJECT,
+                refusal.code(),
+                records.line(record),
+                records.number(record),
+                null,
+                refusal.column(),
+                0,
+                0,
+                records.offset(record),
+                records.length(record),
+                "a row that the target refuses",
+                refusal.column() == null ? "a row that it takes" : "a value that the column takes",
+                "The database says: " + refusal.reason());
     }
 }

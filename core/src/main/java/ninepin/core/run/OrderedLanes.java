@@ -123,7 +123,7 @@ final class OrderedLanes {
     /** Loads; null when another transaction is in the way, with everything rolled back. */
     private Loaded tryLoad(int me, Target.Lane lane, Chunk chunk) throws TargetException {
         try {
-            return lane.load(chunk.rows);
+            return lane.load(chunk.batch);
         } catch (TargetException e) {
             if (e.kind() != TargetException.Kind.BUSY) {
                 throw e;
@@ -171,7 +171,7 @@ final class OrderedLanes {
         }
         for (int attempt = 1; ; attempt++) {
             try {
-                return lane.load(chunk.rows);
+                return lane.load(chunk.batch);
             } catch (TargetException e) {
                 if (e.kind() != TargetException.Kind.BUSY || attempt == ATTEMPTS) {
                     throw e;

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
@@ -12,12 +13,11 @@ import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.DelimitedOpening;
-import ninepin.core.read.DelimitedReader;
 import ninepin.core.read.Fault;
+import ninepin.core.read.Opening;
 import ninepin.core.read.Position;
+import ninepin.core.read.RawRecord;
 import ninepin.core.read.RecordReader;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.FileSource;
@@ -85,33 +85,39 @@ public final class Run {
     }
 
     private RunOutcome execute(FileSource source, Mark mark) throws IOException, InterruptedException {
-        DelimitedOpening opening = DelimitedOpening.of(source, plan.layout());
+        Opening opening = Opening.of(source, plan.layout());
         if (opening.fault() != null) {
             Finding halt = ofOpening(opening);
             return new RunOutcome(RunOutcome.State.HALTED, mark, halt.code(), halt.message(), halt);
         }
-        Delimited format = (Delimited) plan.layout().format();
         Position start = mark.commits() == 0 ? opening.body() : mark.position();
-        RecordChecker checker = new RecordChecker(plan.layout(), opening);
+        RecordChecker checker = checker(opening);
+        if (checker.looksAhead() && mark.commits() == 0) {
+            Finding halt = lookAhead(source, opening);
+            if (halt != null) {
+                String message = halt.message() + " Nothing was delivered: the file was looked at as a whole first.";
+                return new RunOutcome(RunOutcome.State.HALTED, mark, halt.code(), message, halt);
+            }
+        }
         if (checker.remembers() && start.records() > 0) {
-            remember(source, format, opening.body(), start.offset(), checker);
+            remember(source, opening, start.records(), checker);
         }
         Files.createDirectories(journalPath.toAbsolutePath().getParent());
         try (Journal journal = Journal.open(journalPath, mark.journalLength());
                 FileSource reread = FileSource.open(file)) {
             listener.started(mark, source.size());
             Committer committer = new Committer(plan, reread, journal, listener, mark);
-            Ending ending = pump(new DelimitedReader(source, format, start), checker, mark, committer);
+            Ending ending = pump(opening.reader(source, start), checker, mark, committer);
             return outcome(ending, committer.mark());
         }
     }
 
-    private Ending pump(DelimitedReader reader, RecordChecker checker, Mark mark, Committer committer)
+    private Ending pump(RecordReader reader, RecordChecker checker, Mark mark, Committer committer)
             throws InterruptedException {
         BlockingQueue<Chunk> full = new ArrayBlockingQueue<>(AHEAD);
         BlockingQueue<Chunk> free = new LinkedBlockingQueue<>();
         for (int i = 0; i < AHEAD + target.lanes() + 1; i++) {
-            free.add(new Chunk());
+            free.add(new Chunk(plan.deliveries().size()));
         }
         Thread producer = new Thread(
                 new ChunkProducer(plan, reader, checker, mark, stop, free, full),
@@ -125,15 +131,47 @@ public final class Run {
         }
     }
 
-    /** Reads again what was delivered before a restart, for the checks that have to know it. */
-    private static void remember(ByteSource source, Delimited format, Position body, long until, RecordChecker checker)
-            throws IOException {
-        DelimitedReader reader = new DelimitedReader(source, format, body);
-        while (reader.offset() < until && reader.next() != RecordReader.Item.END) {
-            if (reader.record().number() > 0) {
-                checker.remember(reader.record());
+    private RecordChecker checker(Opening opening) {
+        return new RecordChecker(plan.layout(), opening, plan.facts().today());
+    }
+
+    /** Reads and checks the file to its end; the first finding that halts it, or null. */
+    private Finding lookAhead(ByteSource source, Opening opening) throws IOException {
+        RecordChecker checker = checker(opening);
+        RecordReader reader = opening.reader(source, opening.body());
+        RecordReader.Item item;
+        while ((item = reader.next()) != RecordReader.Item.END) {
+            if (item == RecordReader.Item.RECORD && checker.check(reader.record()) == Severity.HALT) {
+                return halting(checker.findings());
+            }
+            if (stop.requested()) {
+                return null;
             }
         }
+        return halting(checker.atEnd());
+    }
+
+    private static Finding halting(List<Finding> findings) {
+        return findings.stream()
+                .filter(f -> f.severity() == Severity.HALT)
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** Reads again what was delivered before a restart, for the checks and records that have to know it. */
+    private static void remember(ByteSource source, Opening opening, long records, RecordChecker checker)
+            throws IOException {
+        RecordReader reader = opening.reader(source, opening.body());
+        while (reader.next() != RecordReader.Item.END) {
+            RawRecord record = reader.record();
+            if (record.number() > records) {
+                break;
+            }
+            if (record.number() > 0) {
+                checker.check(record);
+            }
+        }
+        checker.lacking();
     }
 
     private static RunOutcome outcome(Ending ending, Mark mark) {
@@ -158,18 +196,18 @@ public final class Run {
     }
 
     /** The finding for what keeps a file from being read at its start. */
-    public static Finding ofOpening(DelimitedOpening opening) {
+    public static Finding ofOpening(Opening opening) {
         Fault f = opening.fault();
         return new Finding(
                 Severity.HALT,
                 f.code(),
-                opening.headerLine(),
+                opening.header().line(),
                 0,
                 null,
                 null,
                 0,
                 0,
-                opening.headerOffset() + f.from(),
+                opening.header().offset() + f.from(),
                 f.to() - f.from(),
                 f.found(),
                 f.expected(),

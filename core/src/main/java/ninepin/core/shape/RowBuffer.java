@@ -46,6 +46,13 @@ public final class RowBuffer {
         rowStart = 0;
     }
 
+    /** Forgets the rows from one on. */
+    public void truncate(int toRows) {
+        rows = toRows;
+        length = toRows == 0 ? 0 : ends[toRows - 1];
+        rowStart = length;
+    }
+
     void endRow() {
         ensure(1);
         if (length > rowStart) {

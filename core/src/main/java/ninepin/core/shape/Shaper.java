@@ -14,11 +14,13 @@ public final class Shaper {
 
     /**
      * @param layout the layout whose records are shaped
+     * @param type the index of the record type that gives the rows
      * @param rules the rules, in the order of the target fields
      * @param facts what the run knows about itself
      */
-    public Shaper(Layout layout, List<Rule> rules, RunFacts facts) {
-        this.writers = rules.stream().map(rule -> writer(layout, rule, facts)).toArray(ColumnWriter[]::new);
+    public Shaper(Layout layout, int type, List<Rule> rules, RunFacts facts) {
+        this.writers =
+                rules.stream().map(rule -> writer(layout, type, rule, facts)).toArray(ColumnWriter[]::new);
         this.targets = rules.stream().map(Rule::target).toList();
     }
 
@@ -27,22 +29,25 @@ public final class Shaper {
         return targets;
     }
 
-    /** Adds the row for a record. */
-    public void shape(RawRecord record, Value[] values, RowBuffer out) {
+    /**
+     * Adds the row for a record.
+     *
+     * @param values the typed values of each record type's latest record
+     */
+    public void shape(RawRecord record, Value[][] values, RowBuffer out) {
         for (ColumnWriter writer : writers) {
             writer.write(record, values, out);
         }
         out.endRow();
     }
 
-    private static ColumnWriter writer(Layout layout, Rule rule, RunFacts facts) {
+    private static ColumnWriter writer(Layout layout, int type, Rule rule, RunFacts facts) {
         Origin take = rule.take();
         if (take instanceof Origin.OfField of) {
-            int field = layout.onlyType().indexOf(of.field());
-            if (field < 0) {
-                throw new DefinitionException("shaping." + rule.target(), "there is no field " + of.field());
-            }
-            return new ValueWriter(field, rule, layout.format().charset());
+            Layout.FieldPlace place = layout.place(type, of.field())
+                    .orElseThrow(() ->
+                            new DefinitionException("shaping." + rule.target(), "there is no field " + of.field()));
+            return new ValueWriter(place, rule, layout.format().charset().ofValues());
         }
         if (take instanceof Origin.Constant constant) {
             return ValueWriter.fixed(constant.value(), rule);

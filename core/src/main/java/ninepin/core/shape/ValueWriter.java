@@ -7,12 +7,14 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.Layout;
 import ninepin.core.read.RawRecord;
 import ninepin.core.read.Value;
 
 /** Writes a field of the record: numbers, dates and times in ISO form, text in UTF-8 with its finishing touches. */
 final class ValueWriter implements ColumnWriter {
 
+    private final int type;
     private final int field;
     private final boolean trim;
     private final List<Rule.Touch> casing;
@@ -20,8 +22,9 @@ final class ValueWriter implements ColumnWriter {
     private final Charset charset;
     private final boolean utf8;
 
-    ValueWriter(int field, Rule rule, FileCharset charset) {
-        this.field = field;
+    ValueWriter(Layout.FieldPlace place, Rule rule, FileCharset charset) {
+        this.type = place.type();
+        this.field = place.field();
         this.trim = rule.touches().contains(Rule.Touch.TRIM);
         this.casing = rule.touches().stream().filter(t -> t != Rule.Touch.TRIM).toList();
         this.whenBlank = rule.whenBlank();
@@ -30,8 +33,8 @@ final class ValueWriter implements ColumnWriter {
     }
 
     @Override
-    public void write(RawRecord record, Value[] values, RowBuffer out) {
-        Value value = values[field];
+    public void write(RawRecord record, Value[][] values, RowBuffer out) {
+        Value value = values[type][field];
         switch (value.kind()) {
             case NULL:
                 blank(out, true);

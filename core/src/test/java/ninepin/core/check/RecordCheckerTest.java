@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -14,8 +15,8 @@ import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.DelimitedOpening;
 import ninepin.core.read.DelimitedReader;
+import ninepin.core.read.Opening;
 import ninepin.core.read.RecordReader;
 import ninepin.core.source.MemorySource;
 import ninepin.core.testing.Layouts;
@@ -92,8 +93,8 @@ class RecordCheckerTest {
 
     private static List<Finding> findings(Layout layout, String file) throws IOException {
         MemorySource source = new MemorySource(file.getBytes(StandardCharsets.UTF_8));
-        DelimitedOpening opening = DelimitedOpening.of(source, layout);
-        RecordChecker checker = new RecordChecker(layout, opening);
+        Opening opening = Opening.of(source, layout);
+        RecordChecker checker = new RecordChecker(layout, opening, LocalDate.of(2026, 11, 23));
         DelimitedReader reader = new DelimitedReader(source, (Delimited) layout.format(), opening.body());
         List<Finding> all = new ArrayList<>();
         while (reader.next() != RecordReader.Item.END) {

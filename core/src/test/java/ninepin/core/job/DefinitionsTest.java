@@ -63,12 +63,17 @@ class DefinitionsTest {
             assertThat(Definitions.job(json)).isEqualTo(Quality.job(mode, null));
             assertThat(schema("job").validate(json, InputFormat.JSON)).isEmpty();
         }
-        String job = Files.readString(Path.of("../demo/quality-results.job.json"));
-        String layout = Files.readString(Path.of("../demo/quality-results.layout.json"));
-        assertThat(schema("job").validate(job, InputFormat.JSON)).isEmpty();
-        assertThat(schema("layout").validate(layout, InputFormat.JSON)).isEmpty();
-        assertThat(Definitions.job(job).layout())
-                .isEqualTo(Definitions.layout(layout).name());
+        for (String name : List.of("quality-results", "tanker-collections", "farm-register")) {
+            String job = Files.readString(Path.of("../demo/" + name + ".job.json"));
+            String layout = Files.readString(Path.of("../demo/" + name + ".layout.json"));
+            assertThat(schema("job").validate(job, InputFormat.JSON)).isEmpty();
+            assertThat(schema("layout").validate(layout, InputFormat.JSON)).isEmpty();
+            assertThat(Definitions.job(job).layout())
+                    .isEqualTo(Definitions.layout(layout).name());
+            String written = Definitions.write(Definitions.layout(layout));
+            assertThat(schema("layout").validate(written, InputFormat.JSON)).isEmpty();
+            assertThat(Definitions.layout(written)).isEqualTo(Definitions.layout(layout));
+        }
     }
 
     @ParameterizedTest(name = "{0}")
@@ -78,9 +83,9 @@ class DefinitionsTest {
             value = {
                 "\"name\":\"A B\" | is not a name",
                 "\"name\":\"a\",\"colour\":1 | colour",
-                "\"name\":\"a\",\"shaping\":[{\"target\":\"x\"}] | says where its value comes from",
+                "\"name\":\"a\",\"deliveries\":[{\"shaping\":[{\"target\":\"x\"}]}] | says where its value comes from",
                 "\"name\":\"a\",\"pickUp\":{\"root\":\"r\",\"pattern\":\"*\",\"folder\":\"a/../..\"} | stays below its root",
-                "\"name\":\"a\",\"delivery\":{\"connection\":\"c\",\"table\":\"t\",\"mode\":\"add-or-change\"} | names the columns of the key",
+                "\"name\":\"a\",\"deliveries\":[{\"to\":{\"connection\":\"c\",\"table\":\"t\",\"mode\":\"add-or-change\"}}] | names the columns of the key",
                 "\"name\":\"a\",\"checks\":[{\"field\":\"f\",\"checks\":[{\"rule\":\"pattern\",\"pattern\":\"(\"}]}] | Unclosed group",
             })
     void a_definition_that_cannot_be_says_which_part(String part, String message) {
@@ -103,7 +108,7 @@ class DefinitionsTest {
                         column("weight", Family.WHOLE, 9, false)),
                 List.of(List.of("sample")));
         List<Shortcoming> found =
-                Readiness.check(Quality.job(Mode.ADD_OR_CHANGE, null), Quality.layout(), Optional.of(table));
+                Readiness.check(Quality.job(Mode.ADD_OR_CHANGE, null), Quality.layout(), List.of(Optional.of(table)));
         String codes = found.stream().map(s -> s.code() + " " + s.subject()).collect(Collectors.joining("; "));
         assertThat(codes)
                 .contains("JOB-08 quality_result") // no transactions

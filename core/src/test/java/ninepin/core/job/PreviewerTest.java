@@ -20,7 +20,7 @@ class PreviewerTest {
         return Previewer.of(
                 new MemorySource(file.getBytes(Quality.CHARSET)),
                 layout,
-                job.shaping(),
+                job.deliveries(),
                 job.sampleFacts("quality.csv", LocalDate.of(2026, 11, 23)),
                 from,
                 count);
@@ -46,7 +46,7 @@ class PreviewerTest {
             assertThat(r.values()).containsExactly("A1", "7", "FAT", "3.75", "2026-11-03", "Käse;\nmild", "0", "2");
         });
         assertThat(p.records()).extracting(Preview.Item::fate).containsExactly("row", "blank", "reject");
-        assertThat(p.summary()).isEqualTo(new Preview.Summary(2, 1, 1, false, 1, 0, false));
+        assertThat(p.summary()).isEqualTo(new Preview.Summary(2, 1, 1, false, 1, 0, 0, false));
         assertThat(p.findings().get(0).line()).isEqualTo(5);
     }
 
@@ -80,7 +80,7 @@ class PreviewerTest {
                 .build();
         Preview p = preview(layout, "made by the laboratory\r\n\r\nSample\r\nx\r\n\r\ny\r\n", 1, 10);
         assertThat(p.lines()).extracting(Preview.Line::line).containsExactly(1L, 3L);
-        assertThat(p.summary()).isEqualTo(new Preview.Summary(3, 2, 1, false, 0, 0, false));
+        assertThat(p.summary()).isEqualTo(new Preview.Summary(3, 2, 1, false, 0, 0, 0, false));
         assertThat(p.findings().get(0).code()).isEqualTo("ROW-03");
     }
 }

@@ -8,11 +8,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.mariadb.MariaDbTarget;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
-import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
@@ -31,6 +31,8 @@ final class RunFixture {
     StopSignal stop = new StopSignal();
     RunListener listener = RunListener.NONE;
     Path journal;
+    /** What {@link #runInPieces} ended with. */
+    RunOutcome last;
 
     RunFixture(Path folder, String name, Job job) {
         this.server = MariaDbServer.shared();
@@ -50,14 +52,30 @@ final class RunFixture {
     RunOutcome run() {
         RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
         RunPlan plan = job.plan(layout, facts, accepted);
-        RunPlan small = new RunPlan(plan.layout(), plan.rules(), facts, plan.limits(), accepted, chunkRows);
-        try (MariaDbTarget target = new MariaDbTarget(
-                database,
-                job.delivery(),
-                job.shaping().stream().map(Rule::target).toList(),
-                "test-7")) {
+        RunPlan small = new RunPlan(plan.layout(), plan.deliveries(), facts, plan.limits(), accepted, chunkRows);
+        try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "test-7")) {
             return new Run(small, file, journal, target, listener, stop).execute();
         }
+    }
+
+    /** Runs, asked to stop at the first commit of each start, until it is through; how often it was started. */
+    int runInPieces() {
+        int starts = 0;
+        do {
+            StopSignal asked = new StopSignal();
+            stop = asked;
+            listener = new RunListener() {
+                @Override
+                public void committed(Mark mark) {
+                    asked.request();
+                }
+            };
+            last = run();
+            starts++;
+        } while (last.state() == RunOutcome.State.STOPPED);
+        stop = new StopSignal();
+        listener = RunListener.NONE;
+        return starts;
     }
 
     List<JournalEntry> journal() throws IOException {

@@ -139,26 +139,14 @@ class RunTest {
     @Test
     void stopped_at_any_commit_it_goes_on_to_the_same_end() throws IOException {
         RunFixture f = new RunFixture(folder, "run_stop", Quality.job(Mode.ADD, null));
-        f.layout = withUniqueSample();
+        f.layout = Quality.uniqueSampleAndTest(f.job).withChecks(Quality.layout());
         StringBuilder file = new StringBuilder(HEADER);
         for (int i = 0; i < 2_000; i++) {
             file.append(i % 37 == 0 ? "bad;0;?;x;y;z\r\n" : i % 41 == 0 ? line(i - 1) : line(i));
         }
         f.file(file.toString());
-        RunOutcome outcome;
-        int starts = 0;
-        do {
-            StopSignal stop = new StopSignal();
-            f.stop = stop;
-            f.listener = new RunListener() {
-                @Override
-                public void committed(Mark mark) {
-                    stop.request();
-                }
-            };
-            outcome = f.run();
-            starts++;
-        } while (outcome.state() == RunOutcome.State.STOPPED);
+        int starts = f.runInPieces();
+        RunOutcome outcome = f.last;
         assertThat(starts).isGreaterThan(3);
         assertThat(outcome.state()).isEqualTo(RunOutcome.State.FINISHED);
         String tally = outcome.tally().toString();
@@ -173,25 +161,6 @@ class RunTest {
         assertThat(undisturbed.rows("SELECT * FROM quality_result ORDER BY line"))
                 .isEqualTo(rows);
         assertThat(f.run().tally()).as("a complete run does nothing more").hasToString(tally);
-    }
-
-    private static ninepin.core.layout.Layout withUniqueSample() {
-        Job job = Quality.job(Mode.ADD, null);
-        Job.FieldChecks unique =
-                new Job.FieldChecks("Sample", List.of(new Check.Unique(List.of("Test"), Severity.REJECT)));
-        return new Job(
-                        job.name(),
-                        null,
-                        null,
-                        null,
-                        job.layout(),
-                        List.of(unique),
-                        null,
-                        job.shaping(),
-                        job.delivery(),
-                        null,
-                        null)
-                .withChecks(Quality.layout());
     }
 
     @Test
@@ -225,8 +194,7 @@ class RunTest {
                 job.layout(),
                 List.of(new Job.FieldChecks("Farm", List.of(new Check.Range(null, "500", Severity.HALT)))),
                 null,
-                job.shaping(),
-                job.delivery(),
+                job.deliveries(),
                 null,
                 null);
         f.file(HEADER + lines(0, 5) + "z;600;FAT;1;03.11.2026;\r\n" + lines(6, 9));
@@ -305,8 +273,7 @@ class RunTest {
 
         try (MariaDbTarget refused = new MariaDbTarget(
                 new DatabaseAddress("127.0.0.1", f.server.port(), "run_trouble", "nobody", "wrong-secret"),
-                f.job.delivery(),
-                List.of("sample"),
+                f.job.loads(),
                 "k")) {
             RunOutcome login = new Run(
                             f.job.plan(f.layout, f.job.sampleFacts("x", java.time.LocalDate.EPOCH), Tally.ZERO),

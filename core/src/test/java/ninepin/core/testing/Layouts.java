@@ -54,7 +54,7 @@ public final class Layouts {
     }
 
     public Layouts field(String name, DataType type, Check... checks) {
-        fields.add(new Field(name, header ? name : null, header ? null : fields.size() + 1, type, List.of(checks)));
+        fields.add(header ? Field.under(name, type, checks) : Field.inColumn(fields.size() + 1, name, type, checks));
         return this;
     }
 

@@ -3,6 +3,7 @@ package ninepin.core.testing;
 import java.nio.charset.Charset;
 import java.util.List;
 import ninepin.core.deliver.TableDelivery;
+import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
@@ -51,18 +52,42 @@ public final class Quality {
                 "test",
                 null,
                 null,
-                List.of(
-                        take("sample", "Sample", Rule.Touch.TRIM, Rule.Touch.UPPER),
-                        take("farm", "Farm"),
-                        take("test", "Test"),
-                        take("value", "Value"),
-                        take("taken_on", "Taken"),
-                        take("remark", "Remark", Rule.Touch.TRIM),
-                        new Rule("run", new Origin.OfRun(RunFact.RUN_NUMBER), null, null),
-                        new Rule("line", new Origin.OfRun(RunFact.LINE_NUMBER), null, null)),
-                new TableDelivery("warehouse", "quality_result", mode, key),
+                List.of(new Delivery(
+                        null,
+                        new TableDelivery("warehouse", "quality_result", mode, key),
+                        List.of(
+                                take("sample", "Sample", Rule.Touch.TRIM, Rule.Touch.UPPER),
+                                take("farm", "Farm"),
+                                take("test", "Test"),
+                                take("value", "Value"),
+                                take("taken_on", "Taken"),
+                                take("remark", "Remark", Rule.Touch.TRIM),
+                                new Rule("run", new Origin.OfRun(RunFact.RUN_NUMBER), null, null),
+                                new Rule("line", new Origin.OfRun(RunFact.LINE_NUMBER), null, null)))),
                 limits,
                 null);
+    }
+
+    /** A statement that puts rows of the first so many lines into the table, as another run left them. */
+    public static String rowsThatAreThere(int count) {
+        return "INSERT INTO quality_result SELECT CONCAT('S', seq), 1 + seq % 214, IF(seq % 2 = 0, 'FAT', 'PROT'),"
+                + " 3 + (10 + seq % 90) / 100, '2026-11-03', CONCAT('Prüfung ', seq), 7, seq FROM seq_1_to_" + count;
+    }
+
+    /** The job with a check that a sample and test stand once in the file. */
+    public static Job uniqueSampleAndTest(Job job) {
+        Check unique = new Check.Unique(List.of("Test"), Severity.REJECT);
+        return new Job(
+                job.name(),
+                job.title(),
+                job.description(),
+                job.pickUp(),
+                job.layout(),
+                List.of(new Job.FieldChecks("Sample", List.of(unique))),
+                job.asked(),
+                job.deliveries(),
+                job.limits(),
+                job.afterCrash());
     }
 
     public static Rule take(String target, String field, Rule.Touch... touches) {

@@ -18,20 +18,22 @@ import ninepin.core.shape.RowBuffer;
  */
 final class AddOrChangeStatement implements BulkStatement {
 
-    private static final String STAGING = "`ninepin_staging`";
     private static final String SEQUENCE = "`ninepin_seq`";
 
     private final Connection connection;
+    private final String staging;
     private final LocalInfile infile;
     private final String insert;
     private final String countNew;
 
-    AddOrChangeStatement(Connection connection, TableDelivery delivery, List<String> columns, TableDescription table)
+    AddOrChangeStatement(
+            Connection connection, TableDelivery delivery, List<String> columns, TableDescription table, int number)
             throws SQLException {
         this.connection = connection;
+        this.staging = "`ninepin_staging_" + number + "`";
         String target = TableName.parse(delivery.table()).sql();
         stage(columns, table, target);
-        this.infile = new LocalInfile(connection, STAGING, columns, table);
+        this.infile = new LocalInfile(connection, staging, columns, table);
         String names = columns.stream().map(MariaDb::quoted).collect(Collectors.joining(", "));
         List<String> changed = columns.stream()
                 .filter(c -> delivery.key().stream().noneMatch(c::equalsIgnoreCase))
@@ -41,14 +43,14 @@ final class AddOrChangeStatement implements BulkStatement {
                         .map(MariaDb::quoted)
                         .map(c -> c + " = VALUES(" + c + ")")
                         .collect(Collectors.joining(", "));
-        this.insert = "INSERT INTO " + target + " (" + names + ") SELECT " + names + " FROM " + STAGING + " ORDER BY "
+        this.insert = "INSERT INTO " + target + " (" + names + ") SELECT " + names + " FROM " + staging + " ORDER BY "
                 + SEQUENCE + " ON DUPLICATE KEY UPDATE " + sets;
         String keys = delivery.key().stream().map(k -> "s." + MariaDb.quoted(k)).collect(Collectors.joining(", "));
         String join = delivery.key().stream()
                 .map(MariaDb::quoted)
                 .map(k -> "t." + k + " = s." + k)
                 .collect(Collectors.joining(" AND "));
-        this.countNew = "SELECT COUNT(DISTINCT " + keys + ") FROM " + STAGING + " s WHERE NOT EXISTS (SELECT 1 FROM "
+        this.countNew = "SELECT COUNT(DISTINCT " + keys + ") FROM " + staging + " s WHERE NOT EXISTS (SELECT 1 FROM "
                 + target + " t WHERE " + join + ")";
     }
 
@@ -61,7 +63,7 @@ final class AddOrChangeStatement implements BulkStatement {
                 .anyMatch(l -> l.contains("text") || l.contains("blob"));
         try (Statement s = connection.createStatement()) {
             s.execute("SET SESSION max_heap_table_size = 268435456");
-            s.execute("CREATE TEMPORARY TABLE " + STAGING + " (" + SEQUENCE
+            s.execute("CREATE TEMPORARY TABLE " + staging + " (" + SEQUENCE
                     + " BIGINT AUTO_INCREMENT PRIMARY KEY) ENGINE=" + (unbounded ? "Aria" : "MEMORY") + " AS SELECT "
                     + names + " FROM " + target + " LIMIT 0");
         }
@@ -70,7 +72,7 @@ final class AddOrChangeStatement implements BulkStatement {
     @Override
     public Outcome load(RowBuffer rows, int first, int end) throws SQLException {
         try (Statement s = connection.createStatement()) {
-            s.executeUpdate("DELETE FROM " + STAGING);
+            s.executeUpdate("DELETE FROM " + staging);
             String refusal = infile.load(rows, first, end);
             if (refusal != null) {
                 return Outcome.refused(refusal);

@@ -2,9 +2,9 @@ package ninepin.core.deliver.mariadb;
 
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.List;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableLoad;
 import ninepin.core.shape.RowBuffer;
 
 /** Loads a range of rows in one go. It either loads all of them without changing any value, or says why not. */
@@ -25,12 +25,17 @@ interface BulkStatement {
         }
     }
 
-    /** The statement for what a delivery does with rows that are there already. */
-    static BulkStatement of(Connection connection, TableDelivery delivery, List<String> columns, TableDescription table)
+    /**
+     * The statement for what a delivery does with rows that are there already.
+     *
+     * @param number tells the statements of one connection apart
+     */
+    static BulkStatement of(Connection connection, TableLoad load, TableDescription table, int number)
             throws SQLException {
+        TableDelivery delivery = load.delivery();
         return delivery.mode() == TableDelivery.Mode.ADD
-                ? new AddStatement(connection, delivery, columns, table)
-                : new AddOrChangeStatement(connection, delivery, columns, table);
+                ? new AddStatement(connection, delivery, load.columns(), table)
+                : new AddOrChangeStatement(connection, delivery, load.columns(), table, number);
     }
 
     /** Loads the rows from {@code first} up to but not including {@code end}. */

@@ -7,44 +7,45 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.shape.RowBuffer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
-/** One connection to a MariaDB table. Rows that the server refuses are found by halving the chunk. */
+/** One connection to MariaDB tables. Documents that the server refuses are found by halving the batch. */
 final class MariaDbLane implements Target.Lane {
 
     private static final Logger LOG = LoggerFactory.getLogger(MariaDbLane.class);
     private static final Pattern COLUMN = Pattern.compile("[Cc]olumn '([^']+)'");
+    private static final Pattern ROW_NUMBER = Pattern.compile(" at row (\\d{1,9})$");
     private static final Pattern ROW = Pattern.compile(" at row \\d+$| for .{0,100} at row \\d+$");
 
     private final Connection connection;
-    private final BulkStatement bulk;
+    private final List<BulkStatement> bulks;
     private final MarkTable marks;
-    private final String table;
+    private final String tables;
 
-    MariaDbLane(Connection connection, BulkStatement bulk, MarkTable marks, String table) {
+    MariaDbLane(Connection connection, List<BulkStatement> bulks, MarkTable marks, String tables) {
         this.connection = connection;
-        this.bulk = bulk;
+        this.bulks = bulks;
         this.marks = marks;
-        this.table = table;
+        this.tables = tables;
     }
 
     @Override
-    public Loaded load(RowBuffer rows) throws TargetException {
-        Halving halving = new Halving(rows);
+    public Loaded load(Batch batch) throws TargetException {
+        Halving halving = new Halving(batch);
         try {
-            if (rows.rows() > 0) {
-                halving.load(0, rows.rows());
+            if (batch.documents() > 0) {
+                halving.load(0, batch.documents());
             }
             return new Loaded(halving.added, halving.changed, halving.unchanged, halving.refused);
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "load rows into " + table);
+            throw MariaDb.explain(e, "load rows into " + tables);
         }
     }
 
@@ -54,7 +55,7 @@ final class MariaDbLane implements Target.Lane {
             marks.write(connection, mark);
             connection.commit();
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "commit rows to " + table);
+            throw MariaDb.explain(e, "commit rows to " + tables);
         }
     }
 
@@ -63,7 +64,7 @@ final class MariaDbLane implements Target.Lane {
         try {
             connection.rollback();
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "roll back rows of " + table);
+            throw MariaDb.explain(e, "roll back rows of " + tables);
         }
     }
 
@@ -79,16 +80,17 @@ final class MariaDbLane implements Target.Lane {
         }
     }
 
-    /** Loads a range whole or, where it is refused, in halves, down to the rows that are to blame. */
+    /** Loads a range of documents whole or, where it is refused, in halves, down to those that are to blame. */
     private final class Halving {
-        private final RowBuffer rows;
+        private final Batch batch;
         private final List<Refusal> refused = new ArrayList<>();
         private long added;
         private long changed;
         private long unchanged;
+        private int refusedTable;
 
-        Halving(RowBuffer rows) {
-            this.rows = rows;
+        Halving(Batch batch) {
+            this.batch = batch;
         }
 
         void load(int first, int end) throws SQLException {
@@ -102,7 +104,7 @@ final class MariaDbLane implements Target.Lane {
             }
             connection.rollback(before);
             if (end - first == 1) {
-                refused.add(refusal(first, outcome.refusal()));
+                refused.add(refusal(batch, first, refusedTable, outcome.refusal()));
                 return;
             }
             int middle = (first + end) >>> 1;
@@ -111,8 +113,30 @@ final class MariaDbLane implements Target.Lane {
         }
 
         private BulkStatement.Outcome attempt(int first, int end) throws SQLException {
+            long a = 0;
+            long c = 0;
+            long u = 0;
+            for (int table = 0; table < bulks.size(); table++) {
+                int from = batch.start(table, first);
+                int to = batch.end(table, end - 1);
+                if (from == to) {
+                    continue;
+                }
+                BulkStatement.Outcome outcome = attempt(table, from, to);
+                if (outcome.refusal() != null) {
+                    refusedTable = table;
+                    return outcome;
+                }
+                a += outcome.added();
+                c += outcome.changed();
+                u += outcome.unchanged();
+            }
+            return new BulkStatement.Outcome(a, c, u, null);
+        }
+
+        private BulkStatement.Outcome attempt(int table, int from, int to) throws SQLException {
             try {
-                return bulk.load(rows, first, end);
+                return bulks.get(table).load(batch.rows(table), from, to);
             } catch (SQLException e) {
                 if (MariaDb.isAboutRows(e)) {
                     return BulkStatement.Outcome.refused(MariaDb.reason(e));
@@ -122,10 +146,15 @@ final class MariaDbLane implements Target.Lane {
         }
     }
 
-    private static Refusal refusal(int row, String reason) {
+    private static Refusal refusal(Batch batch, int document, int table, String reason) {
+        Matcher at = ROW_NUMBER.matcher(reason);
+        int first = batch.start(table, document);
+        int last = batch.end(table, document) - 1;
+        // The server counts the rows of the statement, from 1.
+        int row = at.find() ? Math.min(last, first + Math.max(1, Integer.parseInt(at.group(1))) - 1) : first;
         Matcher column = COLUMN.matcher(reason);
         String words = ROW.matcher(reason).replaceFirst("");
         String code = reason.startsWith("Duplicate entry") ? "TGT-02" : "TGT-01";
-        return new Refusal(row, column.find() ? column.group(1) : null, code, words);
+        return new Refusal(document, table, row, column.find() ? column.group(1) : null, code, words);
     }
 }

@@ -2,50 +2,64 @@ package ninepin.core.deliver.mariadb;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 
-/** A table of a MariaDB database as the target of one run. */
+/** Tables of a MariaDB database as the target of one run: rows of all of them and the mark are one transaction. */
 public final class MariaDbTarget implements Target {
 
     private final DatabaseAddress address;
-    private final TableDelivery delivery;
-    private final List<String> columns;
+    private final List<TableLoad> loads;
+    private final String names;
     private final MarkTable marks;
 
-    private TableDescription table;
+    private List<TableDescription> tables;
 
     /**
      * @param address where the database is
-     * @param delivery the table, and what happens to rows that are there
-     * @param columns the columns that rows have values for, in the order of the rows' fields
+     * @param loads the tables, at least one; rows go to them in this order
      * @param runKey what the run is known by in the table of marks, at most 64 ASCII characters
      */
-    public MariaDbTarget(DatabaseAddress address, TableDelivery delivery, List<String> columns, String runKey) {
+    public MariaDbTarget(DatabaseAddress address, List<TableLoad> loads, String runKey) {
         this.address = address;
-        this.delivery = delivery;
-        this.columns = List.copyOf(columns);
-        this.marks = new MarkTable(runKey, delivery.table());
+        this.loads = List.copyOf(loads);
+        this.names = names(loads);
+        this.marks = new MarkTable(runKey, loads.get(0).delivery().table());
     }
 
     @Override
     public Optional<Mark> prepare() throws TargetException {
-        table = describe(address, delivery.table());
+        tables = describeAll(address, loads);
         try (Connection connection = MariaDb.connect(address)) {
             marks.create(connection);
             return marks.read(connection);
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "prepare the delivery to " + delivery.table());
+            throw MariaDb.explain(e, "prepare the delivery to " + names);
         }
     }
 
-    static TableDescription describe(DatabaseAddress address, String name) throws TargetException {
+    static String names(List<TableLoad> loads) {
+        return loads.stream().map(l -> l.delivery().table()).collect(Collectors.joining(", "));
+    }
+
+    static List<TableDescription> describeAll(DatabaseAddress address, List<TableLoad> loads) throws TargetException {
+        List<TableDescription> all = new ArrayList<>();
+        for (TableLoad load : loads) {
+            all.add(describe(address, load.delivery().table()));
+        }
+        return all;
+    }
+
+    private static TableDescription describe(DatabaseAddress address, String name) throws TargetException {
         try (Connection connection = MariaDb.connect(address)) {
             return new TableCatalog(connection)
                     .describe(name)
@@ -62,7 +76,7 @@ public final class MariaDbTarget implements Target {
     /** Two lanes for rows that are only added; changing by key is done in the order of the file, in one. */
     @Override
     public int lanes() {
-        return delivery.mode() == TableDelivery.Mode.ADD ? 2 : 1;
+        return loads.stream().allMatch(l -> l.delivery().mode() == TableDelivery.Mode.ADD) ? 2 : 1;
     }
 
     @Override
@@ -70,16 +84,24 @@ public final class MariaDbTarget implements Target {
         Connection connection = MariaDb.connect(address);
         try {
             connection.setAutoCommit(false);
-            BulkStatement bulk = BulkStatement.of(connection, delivery, columns, table);
-            return new MariaDbLane(connection, bulk, marks, delivery.table());
+            return new MariaDbLane(connection, statements(connection, loads, tables), marks, names);
         } catch (SQLException e) {
             try {
                 connection.close();
             } catch (SQLException suppressed) {
                 e.addSuppressed(suppressed);
             }
-            throw MariaDb.explain(e, "prepare the delivery to " + delivery.table());
+            throw MariaDb.explain(e, "prepare the delivery to " + names);
         }
+    }
+
+    static List<BulkStatement> statements(Connection connection, List<TableLoad> loads, List<TableDescription> tables)
+            throws SQLException {
+        List<BulkStatement> all = new ArrayList<>();
+        for (int i = 0; i < loads.size(); i++) {
+            all.add(BulkStatement.of(connection, loads.get(i), tables.get(i), i));
+        }
+        return all;
     }
 
     @Override

@@ -26,6 +26,8 @@ final class MarkTable {
               rows_read BIGINT NOT NULL, rows_added BIGINT NOT NULL, rows_changed BIGINT NOT NULL,
               rows_unchanged BIGINT NOT NULL, rows_rejected BIGINT NOT NULL, rows_set_aside BIGINT NOT NULL,
               blank BIGINT NOT NULL, notes BIGINT NOT NULL,
+              delivered BIGINT NOT NULL COMMENT 'records whose rows are in the target',
+              without_rows BIGINT NOT NULL COMMENT 'records that make no rows',
               commits BIGINT NOT NULL,
               journal_length BIGINT NOT NULL,
               fingerprint CHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'SHA-256 of the file',
@@ -43,10 +45,11 @@ final class MarkTable {
         this.delivery = delivery;
     }
 
-    /** Makes the table. Commits by itself, so it comes before the first row. */
+    /** Makes the table, or brings an older one up to date. Commits by itself, so it comes before the first row. */
     void create(Connection connection) throws SQLException {
         try (PreparedStatement there = connection.prepareStatement(
-                        "SELECT 1 FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'ninepin_mark'");
+                        "SELECT 1 FROM information_schema.columns"
+                                + " WHERE table_schema = DATABASE() AND table_name = 'ninepin_mark' AND column_name = 'without_rows'");
                 ResultSet row = there.executeQuery()) {
             if (row.next()) {
                 return;
@@ -54,13 +57,16 @@ final class MarkTable {
         }
         try (Statement s = connection.createStatement()) {
             s.execute(CREATE);
+            s.execute("ALTER TABLE ninepin_mark ADD COLUMN IF NOT EXISTS delivered BIGINT NOT NULL"
+                    + " DEFAULT (rows_added + rows_changed + rows_unchanged),"
+                    + " ADD COLUMN IF NOT EXISTS without_rows BIGINT NOT NULL DEFAULT 0");
         }
     }
 
     Optional<Mark> read(Connection connection) throws SQLException {
         try (PreparedStatement s = connection.prepareStatement(
                 "SELECT next_offset, next_line, records, rows_read, rows_added, rows_changed, rows_unchanged, rows_rejected,"
-                        + " rows_set_aside, blank, notes, commits, journal_length, fingerprint, complete"
+                        + " rows_set_aside, blank, notes, delivered, without_rows, commits, journal_length, fingerprint, complete"
                         + " FROM ninepin_mark WHERE run_key = ? AND delivery = ?")) {
             s.setString(1, runKey);
             s.setString(2, delivery);
@@ -76,14 +82,15 @@ final class MarkTable {
         long unchanged = r.getLong("rows_unchanged");
         Tally tally = new Tally(
                 r.getLong("rows_read"),
-                added + changed + unchanged,
+                r.getLong("delivered"),
                 added,
                 changed,
                 unchanged,
                 r.getLong("rows_rejected"),
                 r.getLong("rows_set_aside"),
                 r.getLong("blank"),
-                r.getLong("notes"));
+                r.getLong("notes"),
+                r.getLong("without_rows"));
         return new Mark(
                 new Position(r.getLong("next_offset"), r.getLong("next_line"), r.getLong("records")),
                 tally,
@@ -97,8 +104,9 @@ final class MarkTable {
     void write(Connection connection, Mark mark) throws SQLException {
         try (PreparedStatement s = connection.prepareStatement(
                 "REPLACE INTO ninepin_mark (run_key, delivery, next_offset, next_line, records, rows_read, rows_added,"
-                        + " rows_changed, rows_unchanged, rows_rejected, rows_set_aside, blank, notes, commits,"
-                        + " journal_length, fingerprint, complete) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)")) {
+                        + " rows_changed, rows_unchanged, rows_rejected, rows_set_aside, blank, notes, delivered,"
+                        + " without_rows, commits, journal_length, fingerprint, complete)"
+                        + " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)")) {
             Tally t = mark.tally();
             s.setString(1, runKey);
             s.setString(2, delivery);
@@ -114,14 +122,16 @@ final class MarkTable {
                 t.setAside(),
                 t.blank(),
                 t.notes(),
+                t.delivered(),
+                t.withoutRows(),
                 mark.commits(),
                 mark.journalLength()
             };
             for (int i = 0; i < numbers.length; i++) {
                 s.setLong(3 + i, numbers[i]);
             }
-            s.setString(16, mark.fingerprint());
-            s.setBoolean(17, mark.complete());
+            s.setString(18, mark.fingerprint());
+            s.setBoolean(19, mark.complete());
             s.executeUpdate();
         }
     }

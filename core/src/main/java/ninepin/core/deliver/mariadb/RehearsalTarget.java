@@ -3,16 +3,18 @@ package ninepin.core.deliver.mariadb;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.shape.RowBuffer;
 
 /**
  * A rehearsal's target: rows go into a temporary copy of the table's structure, so the real server judges types,
@@ -21,22 +23,20 @@ import ninepin.core.shape.RowBuffer;
  */
 public final class RehearsalTarget implements Target {
 
-    private static final String COPY = "ninepin_rehearsal";
+    private static final String COPY = "ninepin_rehearsal_";
 
     private final DatabaseAddress address;
-    private final TableDelivery delivery;
-    private final List<String> columns;
-    private TableDescription table;
+    private final List<TableLoad> loads;
+    private List<TableDescription> tables;
 
-    public RehearsalTarget(DatabaseAddress address, TableDelivery delivery, List<String> columns) {
+    public RehearsalTarget(DatabaseAddress address, List<TableLoad> loads) {
         this.address = address;
-        this.delivery = delivery;
-        this.columns = List.copyOf(columns);
+        this.loads = List.copyOf(loads);
     }
 
     @Override
     public Optional<Mark> prepare() throws TargetException {
-        table = MariaDbTarget.describe(address, delivery.table());
+        tables = MariaDbTarget.describeAll(address, loads);
         return Optional.empty();
     }
 
@@ -49,21 +49,27 @@ public final class RehearsalTarget implements Target {
     public Lane lane() throws TargetException {
         Connection connection = MariaDb.connect(address);
         try {
-            try (Statement s = connection.createStatement()) {
-                s.execute("CREATE TEMPORARY TABLE " + COPY + " LIKE "
-                        + TableName.parse(delivery.table()).sql());
+            List<TableLoad> copies = new ArrayList<>();
+            for (TableLoad load : loads) {
+                TableDelivery delivery = load.delivery();
+                String copy = COPY + copies.size();
+                try (Statement s = connection.createStatement()) {
+                    s.execute("CREATE TEMPORARY TABLE " + copy + " LIKE "
+                            + TableName.parse(delivery.table()).sql());
+                }
+                TableDelivery toCopy = new TableDelivery(delivery.connection(), copy, delivery.mode(), delivery.key());
+                copies.add(new TableLoad(toCopy, load.columns()));
             }
             connection.setAutoCommit(false);
-            TableDelivery toCopy = new TableDelivery(delivery.connection(), COPY, delivery.mode(), delivery.key());
-            BulkStatement bulk = BulkStatement.of(connection, toCopy, columns, table);
-            return new Uncommitted(new MariaDbLane(connection, bulk, null, COPY));
+            List<BulkStatement> bulks = MariaDbTarget.statements(connection, copies, tables);
+            return new Uncommitted(new MariaDbLane(connection, bulks, null, MariaDbTarget.names(loads)));
         } catch (SQLException e) {
             try {
                 connection.close();
             } catch (SQLException suppressed) {
                 e.addSuppressed(suppressed);
             }
-            throw MariaDb.explain(e, "rehearse the delivery to " + delivery.table());
+            throw MariaDb.explain(e, "rehearse the delivery to " + MariaDbTarget.names(loads));
         }
     }
 
@@ -73,8 +79,8 @@ public final class RehearsalTarget implements Target {
     /** A lane that loads and never commits a mark. */
     private record Uncommitted(Target.Lane lane) implements Target.Lane {
         @Override
-        public Loaded load(RowBuffer rows) throws TargetException {
-            return lane.load(rows);
+        public Loaded load(Batch batch) throws TargetException {
+            return lane.load(batch);
         }
 
         @Override

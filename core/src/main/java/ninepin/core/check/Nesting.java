@@ -1,0 +1,120 @@
+package ninepin.core.check;
+
+import java.util.stream.IntStream;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Severity;
+import ninepin.core.read.RawRecord;
+
+/** Follows which records are open, and counts children: what belongs to what, and how often it may occur. */
+final class Nesting {
+
+    private final Layout layout;
+    private final int[] parent;
+    /** For each type all that stand below it. */
+    private final int[][] below;
+
+    private final boolean[] open;
+    private final long[] count;
+    private final Finding[] tooFew;
+    private final Places places;
+
+    Nesting(Layout layout, Places places) {
+        int n = layout.recordTypes().size();
+        this.layout = layout;
+        this.places = places;
+        this.parent = new int[n];
+        this.open = new boolean[n];
+        this.count = new long[n];
+        this.tooFew = new Finding[n];
+        for (int t = 0; t < n; t++) {
+            parent[t] = layout.parentIndex(t);
+        }
+        this.below = IntStream.range(0, n)
+                .mapToObj(type ->
+                        IntStream.range(0, n).filter(t -> isBelow(t, type)).toArray())
+                .toArray(int[][]::new);
+    }
+
+    /** Whether a record of a type starts a document. */
+    boolean topLevel(int type) {
+        return parent[type] < 0;
+    }
+
+    /** Takes the next record; what is wrong with its place, or null. */
+    Finding take(RawRecord r) {
+        int type = r.type();
+        RecordType recordType = layout.recordTypes().get(type);
+        if (parent[type] >= 0 && !open[parent[type]]) {
+            return places.whole(
+                    Severity.REJECT,
+                    "STR-01",
+                    r,
+                    "a " + recordType.name() + " record",
+                    "a " + recordType.parent() + " record before it",
+                    null);
+        }
+        for (int t : below[type]) {
+            open[t] = false;
+            count[t] = 0;
+            if (parent[t] == type) {
+                expectChildren(r, t);
+            }
+        }
+        open[type] = true;
+        count[type]++;
+        if (recordType.min() != null && count[type] >= recordType.min()) {
+            tooFew[type] = null;
+        }
+        if (recordType.max() != null && count[type] > recordType.max()) {
+            return places.whole(
+                    Severity.REJECT,
+                    "STR-02",
+                    r,
+                    "a " + recordType.name() + " record too many: number " + count[type],
+                    "at most " + recordType.max() + where(type),
+                    null);
+        }
+        return null;
+    }
+
+    private String where(int type) {
+        return parent[type] < 0
+                ? " in the file"
+                : " for each " + layout.recordTypes().get(parent[type]).name();
+    }
+
+    private boolean isBelow(int type, int ancestor) {
+        int p = parent[type];
+        while (p >= 0 && p != ancestor) {
+            p = parent[p];
+        }
+        return p == ancestor;
+    }
+
+    /** Remembers what there is to say should a record have too few children of a type. */
+    private void expectChildren(RawRecord r, int child) {
+        RecordType type = layout.recordTypes().get(child);
+        if (type.min() != null && type.min() > 0) {
+            tooFew[child] = places.whole(
+                    Severity.REJECT,
+                    "STR-03",
+                    r,
+                    "too few " + type.name() + " records",
+                    "at least " + type.min() + where(child),
+                    null);
+        }
+    }
+
+    /** What a document that is over lacks, or null. */
+    Finding lacking() {
+        Finding lacking = null;
+        for (int t = 0; t < tooFew.length; t++) {
+            if (tooFew[t] != null) {
+                lacking = lacking == null ? tooFew[t] : lacking;
+                tooFew[t] = null;
+            }
+        }
+        return lacking;
+    }
+}

@@ -1,0 +1,295 @@
+package ninepin.core.check;
+
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import ninepin.core.layout.Check;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.FixedLength;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Severity;
+import ninepin.core.read.Opening;
+import ninepin.core.read.Problem;
+import ninepin.core.read.RawRecord;
+import ninepin.core.read.Shown;
+import ninepin.core.read.Value;
+import ninepin.core.read.ValueParser;
+import ninepin.core.read.Words;
+
+/** Types and checks the records of one type, field by field. */
+final class TypeChecker {
+
+    private final Charset charset;
+    private final Charset valueCharset;
+    private final boolean transcodes;
+    private final boolean padded;
+    private final boolean trailingDelimiter;
+    private final byte quote;
+    private final int width;
+    private final int[] sliceOf;
+    private final String[] names;
+    private final ValueParser[] parsers;
+    private final boolean[] raw;
+    private final boolean[] text;
+    private final Severity[] typeSeverity;
+    private final Severity[] required;
+    private final FieldCheck[][] checks;
+    private final List<UniqueCheck> unique = new ArrayList<>();
+    private final Places places;
+    private final List<Finding> findings;
+
+    final Value[] values;
+
+    /**
+     * @param type the index of the record type
+     * @param findings where findings go
+     */
+    TypeChecker(Layout layout, int type, Opening opening, Places places, List<Finding> findings) {
+        RecordType recordType = layout.recordTypes().get(type);
+        FileCharset fileCharset = layout.format().charset();
+        List<Field> fields = recordType.fields();
+        int n = fields.size();
+        this.charset = fileCharset.charset();
+        this.valueCharset = fileCharset.ofValues().charset();
+        this.transcodes = fileCharset.ofValues() != fileCharset;
+        this.trailingDelimiter =
+                layout.format() instanceof Delimited d && d.habitsOrNone().trailingDelimiter();
+        this.padded = layout.format() instanceof FixedLength;
+        this.quote = layout.format() instanceof Delimited q && q.quote() != null
+                ? (byte) q.quote().charValue()
+                : 0;
+        this.width = opening.width(type);
+        this.sliceOf = opening.slices(type);
+        this.names = fields.stream().map(Field::name).toArray(String[]::new);
+        this.parsers = new ValueParser[n];
+        this.raw = new boolean[n];
+        this.text = new boolean[n];
+        this.typeSeverity = new Severity[n];
+        this.required = new Severity[n];
+        this.checks = new FieldCheck[n][];
+        this.values = new Value[n];
+        this.places = places;
+        this.findings = findings;
+        for (int f = 0; f < n; f++) {
+            values[f] = new Value();
+            compile(recordType, fields.get(f), f, fileCharset.ofValues());
+        }
+    }
+
+    private void compile(RecordType type, Field field, int f, FileCharset values) {
+        parsers[f] = ValueParser.of(field.type(), values);
+        raw[f] = ValueParser.raw(field.type());
+        text[f] = field.type() instanceof ninepin.core.layout.DataType.CharacterVarying;
+        typeSeverity[f] = Severity.REJECT;
+        List<FieldCheck> ready = new ArrayList<>();
+        for (Check check : field.checks()) {
+            if (check instanceof Check.Required c) {
+                required[f] = c.severity();
+            } else if (check instanceof Check.TypeFits c) {
+                typeSeverity[f] = c.severity();
+            } else if (check instanceof Check.Unique c) {
+                unique.add(uniqueCheck(type, f, c));
+            } else {
+                ready.add(FieldCheck.of(check, field.type(), valueCharset));
+            }
+        }
+        checks[f] = ready.toArray(FieldCheck[]::new);
+    }
+
+    private UniqueCheck uniqueCheck(RecordType type, int f, Check.Unique check) {
+        int[] key = new int[check.with().size() + 1];
+        key[0] = f;
+        for (int i = 0; i < check.with().size(); i++) {
+            key[i + 1] = type.indexOf(check.with().get(i));
+            if (key[i + 1] < 0) {
+                throw new DefinitionException(
+                        "fields." + names[f] + ".checks.unique",
+                        "there is no field " + check.with().get(i));
+            }
+        }
+        String together = check.with().isEmpty() ? "" : " together with " + String.join(", ", check.with());
+        return new UniqueCheck(f, key, check.severity(), "each value once in the file" + together, valueCharset);
+    }
+
+    /** Whether records have to be remembered from the start of the file. */
+    boolean remembers() {
+        return !unique.isEmpty();
+    }
+
+    /** Types and checks a record of this type. */
+    void check(RawRecord r) {
+        if (width >= 0 && r.fieldCount() != width && !endsWithDelimiter(r)) {
+            findings.add(ragged(r));
+            return;
+        }
+        for (int f = 0; f < values.length; f++) {
+            checkField(r, f);
+        }
+        for (UniqueCheck check : unique) {
+            long first = check.add(values, r.line());
+            if (first > 0) {
+                add(check.severity, "UNQ-01", r, check.field, check.expected, "It stands first on line " + first + ".");
+            }
+        }
+    }
+
+    private boolean endsWithDelimiter(RawRecord r) {
+        return trailingDelimiter && r.fieldCount() == width + 1 && r.from(width) == r.to(width) && !r.quoted(width);
+    }
+
+    private void checkField(RawRecord r, int f) {
+        Value value = values[f];
+        Problem problem = parse(r, f);
+        if (problem != null) {
+            add(typeSeverity[f], problem.code(), r, f, problem.expected(), problem.advice());
+            return;
+        }
+        if (required[f] != null && (value.isNull() || text[f] && blank(value))) {
+            add(required[f], "REQ-01", r, f, "a value", null);
+            return;
+        }
+        if (value.isNull()) {
+            return;
+        }
+        for (FieldCheck check : checks[f]) {
+            if (!check.holds(value)) {
+                add(check.severity, check.code, r, f, check.expected, check.advice(value));
+            }
+        }
+    }
+
+    private Problem parse(RawRecord r, int f) {
+        int slice = sliceOf[f];
+        if (r.valueBytes() != null) {
+            return parseGathered(r, f);
+        }
+        int from = r.start() + r.from(slice);
+        int to = r.start() + r.to(slice);
+        if (from == to && !r.quoted(slice)) {
+            values[f].setNull();
+            return null;
+        }
+        if (transcodes && !raw[f]) {
+            byte[] utf8 = new String(r.buffer(), from, to - from, charset).getBytes(StandardCharsets.UTF_8);
+            return parsePadded(utf8, 0, utf8.length, f);
+        }
+        if (padded) {
+            return parsePadded(r.buffer(), from, to, f);
+        }
+        if (!r.doubled(slice)) {
+            return parsers[f].parse(r.buffer(), from, to, values[f]);
+        }
+        byte[] own = new byte[to - from];
+        int length = undouble(r.buffer(), from, to, own);
+        return parsers[f].parse(own, 0, length, values[f]);
+    }
+
+    private Problem parseGathered(RawRecord r, int f) {
+        int from = r.valueFrom(f);
+        if (from < 0) {
+            values[f].setNull();
+            return null;
+        }
+        return parsers[f].parse(r.valueBytes(), from, r.valueTo(f), values[f]);
+    }
+
+    /** The blanks that fill a fixed-length text are no part of it; nothing but blanks is NULL. */
+    private Problem parsePadded(byte[] bytes, int from, int to, int f) {
+        int end = to;
+        if (text[f]) {
+            end = Words.withoutBlanksBehind(bytes, from, to);
+            if (end == from) {
+                values[f].setNull();
+                return null;
+            }
+        }
+        return parsers[f].parse(bytes, from, end, values[f]);
+    }
+
+    private int undouble(byte[] bytes, int from, int to, byte[] into) {
+        int n = 0;
+        for (int i = from; i < to; i++) {
+            into[n++] = bytes[i];
+            if (bytes[i] == quote) {
+                i++;
+            }
+        }
+        return n;
+    }
+
+    private static boolean blank(Value value) {
+        for (int i = value.from(); i < value.to(); i++) {
+            if (value.bytes()[i] != ' ' && value.bytes()[i] != '\t') {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private void add(Severity severity, String code, RawRecord r, int f, String expected, String advice) {
+        findings.add(at(severity, code, r, f, found(r, f), expected, advice));
+    }
+
+    /** A finding at the place of a field. */
+    Finding at(Severity severity, String code, RawRecord r, int f, String found, String expected, String advice) {
+        int slice = sliceOf[f];
+        return places.finding(severity, code, r, names[f], r.from(slice), r.to(slice), found, expected, advice);
+    }
+
+    /** What stands in a field, fit to be shown. */
+    String found(RawRecord r, int f) {
+        if (r.valueBytes() != null) {
+            int from = r.valueFrom(f);
+            return from < 0 || from == r.valueTo(f)
+                    ? "nothing"
+                    : Shown.quoted(new String(
+                            r.valueBytes(), from, Math.min(r.valueTo(f) - from, 400), StandardCharsets.UTF_8));
+        }
+        int from = r.from(sliceOf[f]);
+        int to = r.to(sliceOf[f]);
+        if (from == to) {
+            return "nothing";
+        }
+        if (raw[f]) {
+            StringBuilder hex = new StringBuilder("the bytes");
+            for (int i = from; i < to; i++) {
+                hex.append(String.format(" %02X", r.buffer()[r.start() + i]));
+            }
+            return hex.toString();
+        }
+        return Shown.quoted(new String(r.buffer(), r.start() + from, Math.min(to - from, 400), charset));
+    }
+
+    private Finding ragged(RawRecord r) {
+        String advice = r.fieldCount() < width
+                ? "The line may be cut short or broken, or a line break inside text may lack its quotes."
+                : "A delimiter inside text may lack its quotes.";
+        return places.whole(Severity.REJECT, "ROW-01", r, columns(r.fieldCount()), columns(width), advice);
+    }
+
+    private static String columns(int count) {
+        return count + (count == 1 ? " column" : " columns");
+    }
+
+    /** The name of the field in a column, or of the column where it is no field's. */
+    String nameOf(int column) {
+        for (int f = 0; f < sliceOf.length; f++) {
+            if (sliceOf[f] == column) {
+                return names[f];
+            }
+        }
+        return column < 0 || column > 100_000 ? null : "column " + (column + 1);
+    }
+
+    /** Keeps the values when the record's bytes are gone. */
+    void own() {
+        for (Value value : values) {
+            value.own();
+        }
+    }
+}

@@ -1,0 +1,93 @@
+package ninepin.core.deliver;
+
+import java.util.Arrays;
+import ninepin.core.shape.RowBuffer;
+
+/**
+ * Documents on their way to their tables: for each table its rows, and for each document where its rows end. A document
+ * is delivered whole or refused whole.
+ */
+public final class Batch {
+
+    private final RowBuffer[] tables;
+    private int[][] ends;
+    private int documents;
+
+    /**
+     * @param tables the number of tables
+     */
+    public Batch(int tables) {
+        this.tables = new RowBuffer[tables];
+        this.ends = new int[tables][1024];
+        for (int t = 0; t < tables; t++) {
+            this.tables[t] = new RowBuffer();
+        }
+    }
+
+    public int tables() {
+        return tables.length;
+    }
+
+    public RowBuffer rows(int table) {
+        return tables[table];
+    }
+
+    public int documents() {
+        return documents;
+    }
+
+    /** The first row of a document in a table. */
+    public int start(int table, int document) {
+        return document == 0 ? 0 : ends[table][document - 1];
+    }
+
+    /** The row after a document's last one in a table. */
+    public int end(int table, int document) {
+        return ends[table][document];
+    }
+
+    /** Ends the document whose rows were written since the last one. */
+    public void endDocument() {
+        if (documents == ends[0].length) {
+            for (int t = 0; t < ends.length; t++) {
+                ends[t] = Arrays.copyOf(ends[t], documents * 2);
+            }
+        }
+        for (int t = 0; t < tables.length; t++) {
+            ends[t][documents] = tables[t].rows();
+        }
+        documents++;
+    }
+
+    /** Forgets the rows that were written since the last document. */
+    public void dropOpenDocument() {
+        for (int t = 0; t < tables.length; t++) {
+            tables[t].truncate(documents == 0 ? 0 : ends[t][documents - 1]);
+        }
+    }
+
+    /** The bytes of all rows. */
+    public long length() {
+        long length = 0;
+        for (RowBuffer table : tables) {
+            length += table.length();
+        }
+        return length;
+    }
+
+    /** The rows of all tables. */
+    public long allRows() {
+        long rows = 0;
+        for (RowBuffer table : tables) {
+            rows += table.rows();
+        }
+        return rows;
+    }
+
+    public void clear() {
+        documents = 0;
+        for (RowBuffer table : tables) {
+            table.clear();
+        }
+    }
+}

@@ -1,0 +1,155 @@
+package ninepin.core.infer;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import ninepin.core.infer.Proposal.Guess;
+import ninepin.core.infer.Proposal.Sureness;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Recognition;
+import ninepin.core.layout.RecordType;
+
+/** A delimited layout: header row or none, record types by the first column, and a type for each column. */
+final class DelimitedProposer {
+
+    private static final Map<Character, String> NAMES = Map.of(';', "semicolon", ',', "comma", '\t', "tab", '|', "bar");
+
+    private DelimitedProposer() {}
+
+    static Proposal propose(
+            String name,
+            String title,
+            FileCharset charset,
+            SampleLines lines,
+            DelimiterGuess delimiter,
+            List<Guess> guesses) {
+        List<List<String>> rows = DelimiterGuess.rows(lines.lines(), delimiter.delimiter(), delimiter.quote());
+        guesses.add(0, new Guess("kind", "delimited", Sureness.SURE, "Lines have the same number of columns."));
+        guesses.add(new Guess(
+                "delimiter",
+                NAMES.get(delimiter.delimiter()),
+                delimiter.share() == 1 ? Sureness.SURE : Sureness.LIKELY,
+                Math.round(delimiter.share() * 100) + " % of the lines have "
+                        + (delimiter.tagged() ? "the columns of their kind." : delimiter.columns() + " columns.")));
+        if (delimiter.tagged()) {
+            return tagged(name, title, charset, delimiter, rows, guesses);
+        }
+        boolean header = isHeader(rows, guesses);
+        List<String> names = header ? rows.get(0) : List.of();
+        List<FieldGuess> fields = columns(header ? rows.subList(1, rows.size()) : rows, delimiter.columns(), names);
+        Layout layout = new Layout(
+                name,
+                title,
+                new Delimited(charset, delimiter.delimiter(), '"', header, 0, Delimited.BlankRows.SKIP),
+                List.of(new RecordType("record", List.of(fields.get(0).field()))));
+        return Proposer.proposal(layout, guesses, List.of(fields));
+    }
+
+    private static Proposal tagged(
+            String name,
+            String title,
+            FileCharset charset,
+            DelimiterGuess delimiter,
+            List<List<String>> rows,
+            List<Guess> guesses) {
+        guesses.add(new Guess("header", "none", Sureness.SURE, "The first column tells kinds of records apart."));
+        Map<String, List<List<String>>> byTag = new LinkedHashMap<>();
+        List<String> sequence = new ArrayList<>();
+        for (List<String> row : rows) {
+            byTag.computeIfAbsent(row.get(0), t -> new ArrayList<>()).add(row);
+            sequence.add(row.get(0));
+        }
+        RecordTypeGuess types = RecordTypeGuess.of(sequence, guesses);
+        List<RecordType> all = new ArrayList<>();
+        List<List<FieldGuess>> fields = new ArrayList<>();
+        for (String tag : types.order()) {
+            List<List<String>> own = byTag.get(tag);
+            List<FieldGuess> guessed = columns(own, own.get(0).size(), List.of());
+            fields.add(guessed);
+            all.add(new RecordType(
+                    types.name(tag),
+                    new Recognition.Tag(1, null, List.of(tag)),
+                    types.parent(tag),
+                    null,
+                    null,
+                    List.of(guessed.get(0).field())));
+        }
+        Layout layout = new Layout(
+                name,
+                title,
+                new Delimited(charset, delimiter.delimiter(), '"', false, 0, Delimited.BlankRows.SKIP),
+                all);
+        return Proposer.proposal(layout, guesses, fields);
+    }
+
+    private static List<FieldGuess> columns(List<List<String>> rows, int columns, List<String> names) {
+        List<FieldGuess> fields = new ArrayList<>();
+        Set<String> used = new HashSet<>();
+        for (int c = 0; c < columns; c++) {
+            int column = c;
+            List<String> values = rows.stream()
+                    .filter(r -> r.size() == columns)
+                    .map(r -> r.get(column))
+                    .toList();
+            TypeGuess type = TypeGuess.of(values, 0);
+            if (names.isEmpty()) {
+                fields.add(new FieldGuess(Field.inColumn(c + 1, "column " + (c + 1), type.type()), type));
+            } else if (c < names.size()
+                    && !names.get(c).isBlank()
+                    && used.add(names.get(c).strip())) {
+                String header = names.get(c).strip();
+                Field field =
+                        new Field(header.replace('.', ' '), header, null, null, null, null, type.type(), List.of());
+                fields.add(new FieldGuess(field, type));
+            }
+        }
+        return fields;
+    }
+
+    /** Whether the first row names the columns: it is unlike what stands below it. */
+    private static boolean isHeader(List<List<String>> rows, List<Guess> guesses) {
+        List<String> first = rows.get(0);
+        boolean named = first.stream().noneMatch(String::isBlank)
+                && new HashSet<>(first).size() == first.size()
+                && first.stream().noneMatch(c -> c.strip().matches("[-+]?[\\d.,:/\\s-]+"));
+        if (!named || rows.size() < 2) {
+            guesses.add(new Guess(
+                    "header",
+                    named ? "first row" : "none",
+                    rows.size() < 2 ? Sureness.UNSURE : Sureness.SURE,
+                    named ? "There is only one row." : "The first row has blanks or numbers, or a text twice."));
+            return named;
+        }
+        int telling = 0;
+        boolean again = false;
+        for (int c = 0; c < first.size(); c++) {
+            int column = c;
+            List<String> below = rows.stream()
+                    .skip(1)
+                    .filter(r -> r.size() > column)
+                    .map(r -> r.get(column))
+                    .toList();
+            boolean typed = !(TypeGuess.of(below, 0).type() instanceof DataType.CharacterVarying);
+            telling += typed ? 1 : 0;
+            again |= below.contains(first.get(c)) && !first.get(c).isBlank();
+        }
+        boolean header = telling > 0 || !again;
+        guesses.add(new Guess(
+                "header",
+                header ? "first row" : "none",
+                telling > 0 ? Sureness.SURE : Sureness.UNSURE,
+                telling > 0
+                        ? "Below it stand numbers or dates in " + telling + " columns; it has none."
+                        : again
+                                ? "Its texts come again below it."
+                                : "All columns are text; it could be a record too."));
+        return header;
+    }
+}

@@ -1,0 +1,62 @@
+package ninepin.core.infer;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
+import ninepin.core.source.ByteSource;
+
+/** Proposes a layout from the start of a sample: what kind of file it is, its record types, fields and their types. */
+public final class Proposer {
+
+    /** The most bytes of a sample that are looked at. */
+    public static final int MOST_BYTES = 1 << 20;
+
+    private Proposer() {}
+
+    /**
+     * Proposes a layout.
+     *
+     * @param sample a file like the ones that will come
+     * @param name the name of the layout, lower case letters, digits and hyphens
+     * @param title the name people read
+     */
+    public static Proposal of(ByteSource sample, String name, String title) throws IOException {
+        byte[] bytes = sample.slice(0, (int) Math.min(sample.size(), MOST_BYTES));
+        boolean whole = isWhole(sample);
+        if (XmlProposer.looksLikeXml(bytes)) {
+            return new XmlProposer(sample).propose(name, title);
+        }
+        List<Proposal.Guess> guesses = new ArrayList<>();
+        FileCharset charset = CharsetGuess.of(bytes, guesses);
+        SampleLines lines = SampleLines.of(bytes, charset, whole);
+        guesses.add(new Proposal.Guess(
+                "line ends",
+                lines.lineEnd(),
+                lines.mixed() ? Proposal.Sureness.LIKELY : Proposal.Sureness.SURE,
+                lines.mixed() ? "Other line ends are among them; any is read." : "All lines end so."));
+        return DelimiterGuess.of(lines)
+                .map(d -> DelimitedProposer.propose(name, title, charset, lines, d, guesses))
+                .orElseGet(() -> FixedProposer.propose(name, title, charset, lines, guesses));
+    }
+
+    /** Whether a sample is all of its file; one of the most bytes that are looked at may have been cut there. */
+    static boolean isWhole(ByteSource sample) {
+        return sample.size() < MOST_BYTES;
+    }
+
+    /** A layout with types whose fields are known, and the profiles of the fields. */
+    static Proposal proposal(Layout layout, List<Proposal.Guess> guesses, List<List<FieldGuess>> fieldsOfTypes) {
+        List<RecordType> types = new ArrayList<>();
+        List<Proposal.FieldProfile> profiles = new ArrayList<>();
+        for (int t = 0; t < layout.recordTypes().size(); t++) {
+            RecordType type = layout.recordTypes().get(t);
+            types.add(type.withFields(
+                    fieldsOfTypes.get(t).stream().map(FieldGuess::field).toList()));
+            fieldsOfTypes.get(t).forEach(f -> profiles.add(f.profile(type.name())));
+        }
+        return new Proposal(layout.withTypes(types), guesses, profiles);
+    }
+}

@@ -1,0 +1,53 @@
+package ninepin.core.infer;
+
+import java.util.ArrayList;
+import java.util.List;
+import ninepin.core.layout.FileCharset;
+
+/**
+ * The lines of a sample, blank ones left out.
+ *
+ * @param lines their text
+ * @param lineEnd the line end that most of them have, in words
+ * @param mixed whether others have another one
+ */
+record SampleLines(List<String> lines, String lineEnd, boolean mixed) {
+
+    private static final int MOST_LINES = 2_000;
+
+    /**
+     * @param whole whether the bytes are all of the sample; otherwise the last line may be cut and is left out
+     */
+    static SampleLines of(byte[] bytes, FileCharset charset, boolean whole) {
+        String text = new String(bytes, charset.charset());
+        if (!text.isEmpty() && text.charAt(0) == '\ufeff') {
+            text = text.substring(1);
+        }
+        List<String> lines = new ArrayList<>();
+        int[] ends = new int[3];
+        int start = 0;
+        for (int i = 0; i < text.length() && lines.size() < MOST_LINES; i++) {
+            char c = text.charAt(i);
+            if (c != '\n' && c != '\r' && c != '\u0085') {
+                continue;
+            }
+            boolean both = c == '\r' && i + 1 < text.length() && text.charAt(i + 1) == '\n';
+            ends[both ? 0 : c == '\r' ? 2 : 1]++;
+            add(lines, text.substring(start, i));
+            i += both ? 1 : 0;
+            start = i + 1;
+        }
+        if (whole && lines.size() < MOST_LINES) {
+            add(lines, text.substring(start));
+        }
+        int most = ends[0] >= ends[1] && ends[0] >= ends[2] ? 0 : ends[1] >= ends[2] ? 1 : 2;
+        boolean mixed = ends[0] + ends[1] + ends[2] > ends[most];
+        return new SampleLines(lines, List.of("CR LF", "LF", "CR").get(most), mixed);
+    }
+
+    private static void add(List<String> lines, String line) {
+        if (!line.isBlank() && !line.equals("\u001a")) {
+            lines.add(line);
+        }
+    }
+}

@@ -1,0 +1,280 @@
+package ninepin.core.infer;
+
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import ninepin.core.infer.Proposal.Sureness;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.NumberForm;
+import ninepin.core.read.Value;
+import ninepin.core.read.ValueParser;
+
+/**
+ * The type that the values of a field have.
+ *
+ * @param type the type
+ * @param sureness how sure it is
+ * @param alternatives other types that fit as well, in words
+ * @param values how many values were looked at
+ * @param blank how many are blank
+ * @param distinct how many differ
+ * @param smallest the first in the order of the type
+ * @param largest the last
+ * @param misfits the first values that do not fit
+ * @param likelyKey whether each stands once
+ * @param likelyCodes the values where they are few
+ */
+record TypeGuess(
+        DataType type,
+        Sureness sureness,
+        List<String> alternatives,
+        int values,
+        int blank,
+        int distinct,
+        String smallest,
+        String largest,
+        List<String> misfits,
+        boolean likelyKey,
+        List<String> likelyCodes) {
+
+    private static final double ENOUGH = 0.9;
+    /** Digits without separators that would be a day of another time are rather numbers. */
+    private static final int EARLIEST_YEAR = 1967;
+
+    private static final int EARLIEST_SHORT_YEAR = 2007;
+    private static final int LATEST_YEAR = 2040;
+    private static final List<String> DATES = List.of(
+            "yyyy-MM-dd",
+            "dd.MM.yyyy",
+            "d.M.yyyy",
+            "yyyyMMdd",
+            "dd/MM/yyyy",
+            "MM/dd/yyyy",
+            "d/M/yyyy",
+            "M/d/yyyy",
+            "yyyy/MM/dd",
+            "dd-MM-yyyy",
+            "MM-dd-yyyy",
+            "ddMMyyyy",
+            "MMddyyyy",
+            "yyMMdd",
+            "ddMMyy",
+            "dd.MM.yy");
+    private static final List<String> TIMES = List.of("HH:mm:ss", "HH:mm", "HHmmss", "HHmm");
+    private static final List<String> STAMPS = List.of(
+            "yyyy-MM-dd HH:mm:ss",
+            "yyyy-MM-dd'T'HH:mm:ss",
+            "yyyy-MM-dd HH:mm",
+            "dd.MM.yyyy HH:mm:ss",
+            "dd.MM.yyyy HH:mm",
+            "yyyyMMddHHmmss",
+            "yyyyMMddHHmm");
+    private static final List<List<String>> TOKENS = List.of(
+            List.of("true", "false"),
+            List.of("yes", "no"),
+            List.of("Y", "N"),
+            List.of("J", "N"),
+            List.of("ja", "nein"),
+            List.of("T", "F"));
+
+    /**
+     * Judges values as they stand in the file.
+     *
+     * @param all the values
+     * @param fixed the width of a fixed-length field, or 0
+     */
+    static TypeGuess of(List<String> all, int fixed) {
+        List<String> values =
+                all.stream().map(String::strip).filter(v -> !v.isEmpty()).toList();
+        Map<String, Candidate> fitting = new LinkedHashMap<>();
+        for (Candidate candidate : candidates(values, fixed)) {
+            long fits = values.stream().filter(candidate::fits).count();
+            if (!values.isEmpty() && fits >= values.size() * ENOUGH && fits > 0) {
+                fitting.put(words(candidate.type), candidate);
+            }
+        }
+        Candidate best = fitting.isEmpty()
+                ? new Candidate(new DataType.CharacterVarying(textLength(all, fixed)))
+                : fitting.values().iterator().next();
+        return seen(all, values, best, fitting.keySet().stream().skip(1).toList());
+    }
+
+    private static TypeGuess seen(
+            List<String> all, List<String> values, Candidate candidate, List<String> alternatives) {
+        DataType type = candidate.type;
+        List<String> misfits = values.stream()
+                .filter(v -> !candidate.fits(v))
+                .distinct()
+                .limit(5)
+                .toList();
+        TreeSet<String> distinct = new TreeSet<>(values);
+        List<String> ordered = distinct.stream()
+                .filter(candidate::fits)
+                .sorted(Comparator.comparing(candidate::order))
+                .toList();
+        boolean temporal = type instanceof DataType.Date || type instanceof DataType.Timestamp;
+        boolean undecided = temporal && !alternatives.isEmpty();
+        Sureness sureness = values.isEmpty() || undecided
+                ? Sureness.UNSURE
+                : misfits.isEmpty() && values.size() >= 5 ? Sureness.SURE : Sureness.LIKELY;
+        boolean text = type instanceof DataType.CharacterVarying;
+        boolean few = text && distinct.size() <= 12 && values.size() >= distinct.size() * 4;
+        return new TypeGuess(
+                type,
+                sureness,
+                alternatives,
+                all.size(),
+                all.size() - values.size(),
+                distinct.size(),
+                ordered.isEmpty() ? null : ordered.get(0),
+                ordered.isEmpty() ? null : ordered.get(ordered.size() - 1),
+                misfits,
+                values.size() >= 3 && distinct.size() == values.size() && values.size() == all.size(),
+                few ? List.copyOf(distinct) : List.of());
+    }
+
+    /** A type that values are tried on. */
+    private static final class Candidate {
+        final DataType type;
+        private final ValueParser parser;
+        private final Value value = new Value();
+
+        Candidate(DataType type) {
+            this.type = type;
+            this.parser = ValueParser.of(type, FileCharset.UTF_8);
+        }
+
+        boolean fits(String text) {
+            return type instanceof DataType.CharacterVarying || parsed(text).kind() != Value.Kind.NULL;
+        }
+
+        /** A text as a value, until the next one is asked for; NULL where it does not fit. */
+        Value parsed(String text) {
+            byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+            if (parser.parse(bytes, 0, bytes.length, value) != null) {
+                value.setNull();
+            }
+            return value;
+        }
+
+        /** Where a value stands among others of the type; texts stand as they are sorted already. */
+        BigDecimal order(String text) {
+            return type instanceof DataType.CharacterVarying || type instanceof DataType.Bool
+                    ? BigDecimal.ZERO
+                    : parsed(text).ordered();
+        }
+    }
+
+    /** The types that come into question, the most telling first. */
+    private static List<Candidate> candidates(List<String> values, int fixed) {
+        List<DataType> all = new ArrayList<>();
+        STAMPS.forEach(p -> all.add(new DataType.Timestamp(p)));
+        DATES.forEach(p -> all.add(new DataType.Date(p, p.contains("yyyy") ? null : 49)));
+        TIMES.forEach(p -> all.add(new DataType.Time(p)));
+        // Whole numbers with leading zeros, such as 04711, are often no numbers but codes; in fixed fields they are
+        // padded.
+        boolean zeros = fixed == 0 && values.stream().anyMatch(v -> v.length() > 1 && v.startsWith("0") && digits(v));
+        if (!zeros) {
+            all.add(new DataType.IntegerNumber());
+            addDecimals(values, all);
+        }
+        if (fixed > 0) {
+            all.add(new DataType.IntegerNumber(new NumberForm(null, NumberForm.Sign.TRAILING, false)));
+            all.add(new DataType.IntegerNumber(new NumberForm(null, NumberForm.Sign.OVERPUNCHED, false)));
+        }
+        for (List<String> pair : TOKENS) {
+            all.add(new DataType.Bool(List.of(pair.get(0)), List.of(pair.get(1))));
+        }
+        return all.stream()
+                .map(Candidate::new)
+                .filter(c -> !implausible(c, values, fixed))
+                .toList();
+    }
+
+    private static void addDecimals(List<String> values, List<DataType> all) {
+        for (char sign : new char[] {',', '.'}) {
+            int scale = 0;
+            int before = 1;
+            for (String v : values) {
+                int at = v.lastIndexOf(sign);
+                if (at >= 0) {
+                    scale = Math.max(scale, v.length() - at - 1);
+                }
+                before = Math.max(before, at < 0 ? v.length() : at);
+            }
+            if (scale > 0 && scale <= 12) {
+                int precision = Math.min(38, before + scale + 2);
+                char grouping = sign == ',' ? '.' : ',';
+                all.add(new DataType.Decimal(precision, scale, sign, null));
+                all.add(new DataType.Decimal(precision, scale, sign, grouping));
+            }
+        }
+    }
+
+    /** Dates of two-digit years, times and overpunched signs fit too many numbers; they need more to speak for them. */
+    private static boolean implausible(Candidate candidate, List<String> values, int fixed) {
+        DataType type = candidate.type;
+        if (type instanceof DataType.Date d && d.pattern().matches("[A-Za-z]+")) {
+            int earliest = d.pivot() != null ? EARLIEST_SHORT_YEAR : EARLIEST_YEAR;
+            return values.stream()
+                            .filter(candidate::fits)
+                            .map(v -> candidate.parsed(v).text(StandardCharsets.UTF_8))
+                            .mapToInt(v -> Integer.parseInt(v.substring(0, 4)))
+                            .anyMatch(y -> y < earliest || y > LATEST_YEAR)
+                    || d.pivot() != null && values.stream().distinct().count() < 3;
+        }
+        if (type instanceof DataType.Time t && !t.pattern().contains(":")) {
+            return fixed == 0 && values.stream().noneMatch(v -> v.startsWith("0"))
+                    || values.stream().distinct().count() < 3
+                    || values.stream().noneMatch(v -> v.length() == 4 && v.compareTo("0100") > 0)
+                            && t.pattern().equals("HHmm");
+        }
+        if (type instanceof DataType.IntegerNumber n && n.form() != null) {
+            return values.stream().allMatch(v -> digits(v.replaceFirst("^[+-]", "")));
+        }
+        return false;
+    }
+
+    private static boolean digits(String v) {
+        return !v.isEmpty() && v.chars().allMatch(c -> c >= '0' && c <= '9');
+    }
+
+    private static int textLength(List<String> all, int fixed) {
+        int longest = all.stream().mapToInt(String::length).max().orElse(0);
+        if (fixed > 0) {
+            return fixed;
+        }
+        for (int length : new int[] {10, 20, 40, 80, 120, 255, 1000, 4000}) {
+            if (longest <= length * 3 / 4) {
+                return length;
+            }
+        }
+        return Math.min(1_000_000, Math.max(1, longest * 2));
+    }
+
+    static String words(DataType type) {
+        String pattern = pattern(type);
+        String form = type instanceof DataType.IntegerNumber n && n.form() != null
+                ? " sign " + n.form().sign()
+                : "";
+        String comma = type instanceof DataType.Decimal d && d.decimalSign() == ',' ? " with comma" : "";
+        return type.label() + form + comma + (pattern == null ? "" : " " + pattern);
+    }
+
+    /** How dates and times of a type are written, or null. */
+    static String pattern(DataType type) {
+        if (type instanceof DataType.Date d) {
+            return d.pattern();
+        }
+        if (type instanceof DataType.Time t) {
+            return t.pattern();
+        }
+        return type instanceof DataType.Timestamp s ? s.pattern() : null;
+    }
+}

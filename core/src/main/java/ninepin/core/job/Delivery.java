@@ -1,0 +1,40 @@
+package ninepin.core.job;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import ninepin.core.deliver.TableDelivery;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Layout;
+import ninepin.core.shape.Rule;
+
+/**
+ * One delivery of a job: which records give its rows, how they are shaped, and where they go.
+ *
+ * @param of the name of the record type; null for the first one of the layout
+ * @param to the table, or null while that is not decided
+ * @param shaping one rule for each target field
+ */
+public record Delivery(String of, TableDelivery to, List<Rule> shaping) {
+
+    public Delivery {
+        of = of == null || of.isBlank() ? null : of;
+        shaping = shaping == null ? List.of() : List.copyOf(shaping);
+        Set<String> targets = new HashSet<>();
+        for (Rule rule : shaping) {
+            if (!targets.add(rule.target().toLowerCase())) {
+                throw new DefinitionException("shaping." + rule.target(), "has a second rule");
+            }
+        }
+    }
+
+    /** The index of its record type in a layout, or -1. */
+    public int type(Layout layout) {
+        return of == null ? 0 : layout.typeIndex(of);
+    }
+
+    /** The target fields of its rows, in order. */
+    public List<String> columns() {
+        return shaping.stream().map(Rule::target).toList();
+    }
+}

@@ -1,0 +1,269 @@
+package ninepin.core.job;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.layout.Check;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Severity;
+import ninepin.core.read.ValueParser;
+import ninepin.core.shape.Origin;
+import ninepin.core.shape.Rule;
+
+/** Checks one delivery of a job against its record type and the real target table. */
+final class DeliveryReadiness {
+
+    private final Job job;
+    private final Layout layout;
+    private final int number;
+    private final int type;
+    private final Delivery delivery;
+    private final List<Shortcoming> found = new ArrayList<>();
+
+    /**
+     * @param number the index of the delivery in the job
+     * @param type the index of its record type
+     */
+    DeliveryReadiness(Job job, Layout layout, int number, int type) {
+        this.job = job;
+        this.layout = layout;
+        this.number = number;
+        this.type = type;
+        this.delivery = job.deliveries().get(number);
+    }
+
+    List<Shortcoming> check(Optional<TableDescription> table) {
+        checkRules();
+        checkDelivery(table);
+        return found;
+    }
+
+    private void checkRules() {
+        if (delivery.shaping().isEmpty()) {
+            blocks(
+                    4,
+                    null,
+                    "JOB-03",
+                    "There is no rule yet: say for at least one target field where its value comes from.");
+        }
+        Set<String> asked = new TreeSet<>();
+        job.asked().forEach(a -> asked.add(a.name()));
+        for (Rule rule : delivery.shaping()) {
+            if (rule.take() instanceof Origin.OfField of
+                    && layout.field(type, of.field()).isEmpty()) {
+                blocks(
+                        4,
+                        rule.target(),
+                        "JOB-04",
+                        rule.target() + " takes the field " + of.field() + ", which the layout " + layout.name()
+                                + " does not have.");
+            }
+            if (rule.take() instanceof Origin.Asked of && !asked.contains(of.name())) {
+                blocks(
+                        4,
+                        rule.target(),
+                        "JOB-05",
+                        rule.target() + " takes " + of.name() + ", which is not asked at start.");
+            }
+        }
+    }
+
+    private void checkDelivery(Optional<TableDescription> described) {
+        TableDelivery to = delivery.to();
+        if (to == null) {
+            blocks(5, null, "JOB-06", "There is no delivery yet: choose a connection and a table.");
+            return;
+        }
+        if (described.isEmpty()) {
+            blocks(5, to.table(), "JOB-07", "There is no table " + to.table() + " in " + to.connection() + ".");
+            return;
+        }
+        TableDescription table = described.get();
+        if (!"InnoDB".equalsIgnoreCase(table.engine())) {
+            blocks(
+                    5,
+                    to.table(),
+                    "JOB-08",
+                    "The table is kept by the engine " + table.engine()
+                            + ", which has no transactions: a restart could load rows twice. Use InnoDB.");
+        }
+        checkKey(to, table);
+        for (Column column : table.columns()) {
+            boolean ruled = delivery.shaping().stream().anyMatch(r -> r.target().equalsIgnoreCase(column.name()));
+            if (!ruled && column.needsRule()) {
+                blocks(
+                        4,
+                        column.name(),
+                        "JOB-09",
+                        column.name() + " must have a value (NOT NULL, no default) and has no rule.");
+            }
+        }
+        for (Rule rule : delivery.shaping()) {
+            checkTarget(rule, table);
+        }
+    }
+
+    private void checkKey(TableDelivery to, TableDescription table) {
+        if (to.mode() != TableDelivery.Mode.ADD_OR_CHANGE) {
+            return;
+        }
+        Set<String> key = lower(to.key());
+        for (String column : to.key()) {
+            if (table.column(column).isEmpty()) {
+                blocks(5, column, "JOB-10", "The key names " + column + ", which the table does not have.");
+            } else if (delivery.shaping().stream().noneMatch(r -> r.target().equalsIgnoreCase(column))) {
+                blocks(5, column, "JOB-11", "The key column " + column + " has no rule.");
+            }
+        }
+        boolean unique = table.uniqueKeys().stream().anyMatch(k -> lower(k).equals(key));
+        if (!unique) {
+            blocks(
+                    5,
+                    String.join(", ", to.key()),
+                    "JOB-12",
+                    "No unique index of " + to.table() + " covers exactly " + String.join(", ", to.key())
+                            + ": rows could be changed that are not meant. "
+                            + (table.uniqueKeys().isEmpty()
+                                    ? "The table has no unique index."
+                                    : "Unique are: " + keysInWords(table) + "."));
+            return;
+        }
+        for (List<String> other : table.uniqueKeys()) {
+            boolean fed = other.stream().allMatch(c -> delivery.shaping().stream()
+                    .anyMatch(r -> r.target().equalsIgnoreCase(c)));
+            if (!lower(other).equals(key) && fed) {
+                warns(
+                        5,
+                        String.join(", ", other),
+                        "JOB-13",
+                        "The table has another unique index, on " + String.join(", ", other)
+                                + ": a row that collides there changes that row.");
+            }
+        }
+    }
+
+    private static String keysInWords(TableDescription table) {
+        return table.uniqueKeys().stream()
+                .map(k -> String.join(", ", k))
+                .reduce((a, b) -> a + "; " + b)
+                .orElse("");
+    }
+
+    private static Set<String> lower(List<String> names) {
+        Set<String> set = new TreeSet<>();
+        names.forEach(n -> set.add(n.toLowerCase()));
+        return set;
+    }
+
+    private void checkTarget(Rule rule, TableDescription table) {
+        Optional<Column> target = table.column(rule.target());
+        if (target.isEmpty()) {
+            blocks(4, rule.target(), "JOB-14", "The table has no column " + rule.target() + ".");
+            return;
+        }
+        Column column = target.get();
+        if (column.generated()) {
+            blocks(4, rule.target(), "JOB-15", rule.target() + " is computed by the database and takes no value.");
+            return;
+        }
+        Optional<DataType> type = typeOf(rule);
+        if (type.isEmpty()) {
+            return;
+        }
+        TypeFit.Result fit = TypeFit.of(type.get(), column);
+        if (fit != null && (fit.blocks() || !bounded(rule, column))) {
+            Shortcoming shortcoming = new Shortcoming(
+                    fit.blocks(),
+                    4,
+                    number,
+                    rule.target(),
+                    fit.blocks() ? "JOB-16" : "JOB-17",
+                    rule.target() + " " + fit.message());
+            found.add(shortcoming);
+        }
+        if (rule.take() instanceof Origin.OfField of && !column.nullable() && rule.whenBlank() == null) {
+            if (!required(of.field())) {
+                warns(
+                        4,
+                        rule.target(),
+                        "JOB-18",
+                        rule.target() + " must have a value, but " + of.field()
+                                + " may be missing: such rows would be refused by the database. Add a check or \"when blank\".");
+            }
+        }
+    }
+
+    private boolean required(String field) {
+        return checksOf(field).anyMatch(c -> c instanceof Check.Required);
+    }
+
+    /** Whether checks keep the values of a field short enough for the column, whatever its type allows. */
+    private boolean bounded(Rule rule, Column column) {
+        if (!(rule.take() instanceof Origin.OfField of)) {
+            return false;
+        }
+        Field field = layout.field(type, of.field()).orElseThrow();
+        boolean shortDigits = field.length() != null
+                && !ValueParser.raw(field.type())
+                && column.family() == TableDescription.Family.WHOLE
+                && field.length() <= column.precision();
+        return shortDigits || checksOf(of.field()).anyMatch(c -> fits(c, column));
+    }
+
+    private static boolean fits(Check check, Column column) {
+        if (check instanceof Check.Length length && length.max() != null) {
+            return length.max() <= column.length();
+        }
+        if (check instanceof Check.OneOf list) {
+            return list.values().stream().allMatch(v -> v.length() <= column.length());
+        }
+        if (check instanceof Check.Range range && range.min() != null && range.max() != null) {
+            int most = Math.max(range.min().length(), range.max().length());
+            return column.family() == TableDescription.Family.WHOLE && most <= column.precision();
+        }
+        return false;
+    }
+
+    /** The checks of layout and job that keep a breach out of the target. */
+    private Stream<Check> checksOf(String field) {
+        Stream<Check> ofLayout = layout.field(type, field).map(Field::checks).orElse(List.of()).stream();
+        Stream<Check> ofJob = job.checks().stream()
+                .filter(c -> layout.place(0, c.field()).equals(layout.place(type, field)))
+                .flatMap(c -> c.checks().stream());
+        return Stream.concat(ofLayout, ofJob).filter(c -> c.severity() != Severity.NOTE);
+    }
+
+    private Optional<DataType> typeOf(Rule rule) {
+        Origin take = rule.take();
+        if (take instanceof Origin.OfField of) {
+            return layout.field(type, of.field()).map(Field::type);
+        }
+        if (take instanceof Origin.OfRun of) {
+            switch (of.fact()) {
+                case TODAY:
+                    return Optional.of(new DataType.Date("yyyy-MM-dd"));
+                case FILE_NAME:
+                    return Optional.of(new DataType.CharacterVarying(255));
+                default:
+                    return Optional.of(new DataType.IntegerNumber());
+            }
+        }
+        return Optional.empty();
+    }
+
+    private void blocks(int section, String subject, String code, String message) {
+        found.add(new Shortcoming(true, section, number, subject, code, message));
+    }
+
+    private void warns(int section, String subject, String code, String message) {
+        found.add(new Shortcoming(false, section, number, subject, code, message));
+    }
+}

@@ -1,0 +1,152 @@
+package ninepin.core.read;
+
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.NumberForm;
+import ninepin.core.layout.NumberForm.Sign;
+
+/** Numbers as fixed-length files of business computers write them; up to 18 digits, without allocation. */
+final class FormedNumberParser extends ValueParser {
+
+    private static final String PLUS = "{ABCDEFGHI";
+    private static final String MINUS = "}JKLMNOPQR";
+
+    private final NumberForm form;
+    private final NumberParser digits;
+    private final int precision;
+    private final int scale;
+    private byte[] scratch = new byte[40];
+
+    FormedNumberParser(DataType type, NumberForm form, FileCharset charset) {
+        this.form = form;
+        if (type instanceof DataType.Decimal d) {
+            this.precision = d.precision();
+            this.scale = d.scale();
+            this.digits = form.implied() || form.raw() ? new NumberParser(charset) : new NumberParser(d, charset);
+        } else {
+            this.precision = 18;
+            this.scale = 0;
+            this.digits = new NumberParser(charset);
+        }
+    }
+
+    @Override
+    public Problem parse(byte[] bytes, int from, int to, Value into) {
+        switch (form.written()) {
+            case PACKED:
+                return packed(bytes, from, to, into);
+            case BINARY:
+                return binary(bytes, from, to, into);
+            default:
+                return digits(bytes, from, to, into);
+        }
+    }
+
+    private Problem digits(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
+        int from = skipBlanks(bytes, fieldFrom, fieldTo);
+        int to = trimEnd(bytes, from, fieldTo);
+        if (from == to) {
+            into.setNull();
+            return null;
+        }
+        Problem problem;
+        if (form.sign() == Sign.TRAILING) {
+            byte last = bytes[to - 1];
+            boolean signed = last == '-' || last == '+';
+            problem = digits.parse(bytes, from, signed ? to - 1 : to, into);
+            negate(into, last == '-');
+        } else if (form.sign() == Sign.LEADING) {
+            problem = digits.parse(bytes, from, to, into);
+        } else {
+            problem = overpunched(bytes, from, to, into);
+        }
+        if (problem == null && form.implied() && into.kind() == Value.Kind.NUMBER) {
+            return scaled(into.number(), into);
+        }
+        return problem;
+    }
+
+    private static void negate(Value into, boolean negative) {
+        if (negative && into.kind() == Value.Kind.NUMBER) {
+            into.set(Value.Kind.NUMBER, -into.number());
+        }
+    }
+
+    private Problem overpunched(byte[] bytes, int from, int to, Value into) {
+        int length = to - from;
+        int at = form.sign() == Sign.OVERPUNCHED ? length - 1 : 0;
+        char letter = (char) bytes[from + at];
+        int plus = PLUS.indexOf(letter);
+        int minus = MINUS.indexOf(letter);
+        if (plus < 0 && minus < 0 || length > scratch.length) {
+            return digits.parse(bytes, from, to, into);
+        }
+        System.arraycopy(bytes, from, scratch, 0, length);
+        scratch[at] = (byte) ('0' + Math.max(plus, minus));
+        Problem problem = digits.parse(scratch, 0, length, into);
+        negate(into, minus >= 0);
+        return problem;
+    }
+
+    private Problem packed(byte[] bytes, int from, int to, Value into) {
+        into.setNull();
+        long number = 0;
+        int count = 0;
+        for (int i = from; i < to; i++) {
+            int high = bytes[i] >> 4 & 0xf;
+            int low = bytes[i] & 0xf;
+            boolean last = i == to - 1;
+            if (high > 9 || !last && low > 9 || last && low < 10) {
+                return new Problem(
+                        "NUM-05",
+                        "a packed decimal",
+                        String.format(
+                                "Byte %d is 0x%02X: %s.",
+                                i - from + 1,
+                                bytes[i] & 0xff,
+                                last ? "its second half is no sign" : "its halves are not two digits"));
+            }
+            number = number * 10 + high;
+            count += number == 0 ? 0 : 1;
+            if (!last) {
+                number = number * 10 + low;
+                count += number == 0 ? 0 : 1;
+            } else if (low == 0xd || low == 0xb) {
+                number = -number;
+            }
+            if (count > 18) {
+                return new Problem("NUM-02", "at most 18 digits", "It has more.");
+            }
+        }
+        return scaled(number, into);
+    }
+
+    private Problem binary(byte[] bytes, int from, int to, Value into) {
+        into.setNull();
+        if (to - from > 8 || to == from) {
+            return new Problem("NUM-05", "a binary number of 1 to 8 bytes", "The field has " + (to - from) + ".");
+        }
+        long number = bytes[from];
+        for (int i = from + 1; i < to; i++) {
+            number = number << 8 | bytes[i] & 0xff;
+        }
+        return scaled(number, into);
+    }
+
+    private Problem scaled(long number, Value into) {
+        into.setNull();
+        int count = 0;
+        for (long rest = number; rest != 0; rest /= 10) {
+            count++;
+        }
+        if (count > precision) {
+            return new Problem(
+                    "NUM-02",
+                    "at most " + precision + " digits",
+                    "It has " + count + "; raise the precision in the layout if the value is right.");
+        }
+        into.set(Value.Kind.NUMBER, number);
+        into.scale = scale;
+        return null;
+    }
+}

@@ -1,0 +1,46 @@
+package ninepin.core.read;
+
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+
+/** The values of a document whose bytes in the file are not the values themselves, in UTF-8 one behind the other. */
+final class GatheredValues {
+
+    private byte[] bytes = new byte[1 << 12];
+    private int length;
+
+    void clear() {
+        length = 0;
+    }
+
+    byte[] bytes() {
+        return bytes;
+    }
+
+    /** Adds the value of a field, and tells the record where it stands. */
+    void put(RawRecord r, int field, CharSequence value) {
+        int count = value.length();
+        ensure(count * 3);
+        r.valueFrom[field] = length;
+        int at = length;
+        int i = 0;
+        char c;
+        while (i < count && (c = value.charAt(i)) < 0x80) {
+            bytes[at++] = (byte) c;
+            i++;
+        }
+        if (i < count) {
+            byte[] rest = value.subSequence(i, count).toString().getBytes(StandardCharsets.UTF_8);
+            System.arraycopy(rest, 0, bytes, at, rest.length);
+            at += rest.length;
+        }
+        length = at;
+        r.valueTo[field] = at;
+    }
+
+    private void ensure(int more) {
+        if (length + more + Words.SLACK > bytes.length) {
+            bytes = Arrays.copyOf(bytes, Math.max(bytes.length * 2, length + more + Words.SLACK));
+        }
+    }
+}

@@ -1,0 +1,74 @@
+package ninepin.core.read;
+
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.util.List;
+import java.util.stream.IntStream;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.FixedLength;
+import ninepin.core.layout.Format;
+import ninepin.core.layout.Layout;
+import ninepin.core.source.ByteSource;
+
+/** A file whose start has been read by its layout: what keeps it from being read on, and readers of its records. */
+public interface Opening {
+
+    /** Opens a file by its layout. Reads its start only. */
+    static Opening of(ByteSource source, Layout layout) throws IOException {
+        Format format = layout.format();
+        if (format instanceof Delimited) {
+            return DelimitedOpening.of(source, layout);
+        }
+        if (format instanceof FixedLength) {
+            return FixedOpening.of(source, layout);
+        }
+        return XmlOpening.of(source, layout);
+    }
+
+    /** The layout by which it was opened. */
+    Layout layout();
+
+    /** What keeps the file from being read, or null. */
+    Fault fault();
+
+    /** The encoding of the file's bytes. */
+    default Charset charset() {
+        return layout().format().charset().charset();
+    }
+
+    /** Where the first record starts. */
+    Position body();
+
+    /** Where the header row starts, or would; the place of {@link #fault()}. */
+    default Position header() {
+        return body();
+    }
+
+    /** The names in the header row; empty where there is none. */
+    default List<String> columns() {
+        return List.of();
+    }
+
+    /**
+     * Which slice of a record holds each field of a type.
+     *
+     * @param type the index of the record type
+     */
+    default int[] slices(int type) {
+        return IntStream.range(0, layout().recordTypes().get(type).fields().size())
+                .toArray();
+    }
+
+    /** How many slices a record of a type has to have, or -1 where the reader sees to that. */
+    default int width(int type) {
+        return -1;
+    }
+
+    /**
+     * Reads records from a place on. The source is closed with the reader.
+     *
+     * @param source the file
+     * @param from a place behind a record, or {@link #body()}
+     */
+    RecordReader reader(ByteSource source, Position from) throws IOException;
+}

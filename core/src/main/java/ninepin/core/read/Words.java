@@ -1,0 +1,83 @@
+package ninepin.core.read;
+
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
+
+/**
+ * Bytes looked at eight at a time, as a word whose lowest byte stands first. What short fields need: taken whole,
+ * compared, and read as digits without a loop.
+ */
+public final class Words {
+
+    /** What an array needs behind the last byte for eight to be looked at. */
+    static final int SLACK = Long.BYTES;
+
+    static final long EACH = 0x0101010101010101L;
+    static final long HIGH = 0x8080808080808080L;
+
+    private static final VarHandle WORD = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+    private static final long BLANKS = ' ' * EACH;
+    private static final long ZEROS = '0' * EACH;
+    private static final long UPPER = 0xf0f0f0f0f0f0f0f0L;
+    private static final long SIXES = 0x0606060606060606L;
+    private static final long THREES = 0x3333333333333333L;
+
+    private Words() {}
+
+    /** Eight bytes, all of which the array must hold. */
+    static long at(byte[] bytes, int from) {
+        return (long) WORD.get(bytes, from);
+    }
+
+    /** Up to eight bytes, the others of the word zero. */
+    public static long upToEight(byte[] bytes, int from, int length) {
+        if (length == 0) {
+            return 0;
+        }
+        if (from + Long.BYTES <= bytes.length) {
+            return at(bytes, from) & -1L >>> (Long.BYTES - length << 3);
+        }
+        long word = 0;
+        for (int i = length - 1; i >= 0; i--) {
+            word = word << 8 | bytes[from + i] & 0xff;
+        }
+        return word;
+    }
+
+    /** The byte after the last one that is no blank (0x20). */
+    public static int withoutBlanksBehind(byte[] bytes, int from, int to) {
+        int end = to;
+        while (end - Long.BYTES >= from && at(bytes, end - Long.BYTES) == BLANKS) {
+            end -= Long.BYTES;
+        }
+        while (end > from && bytes[end - 1] == ' ') {
+            end--;
+        }
+        return end;
+    }
+
+    /** Whether one of the eight bytes is zero. */
+    static boolean hasZero(long word) {
+        return (word - EACH & ~word & HIGH) != 0;
+    }
+
+    /** The index of the first byte equal to another, or eight; bytes above a match may look like matches. */
+    static int indexOf(byte wanted, long word) {
+        long x = word ^ EACH * (wanted & 0xff);
+        return Long.numberOfTrailingZeros(x - EACH & ~x & HIGH) >>> 3;
+    }
+
+    /** The number that up to eight ASCII digits stand for, or -1 where another byte is among them. */
+    static long digits(long word, int length) {
+        int free = Long.BYTES - length << 3;
+        long eight = free == 0 ? word : word << free | ZEROS >>> 64 - free;
+        if ((eight & UPPER | (eight + SIXES & UPPER) >>> 4) != THREES) {
+            return -1;
+        }
+        long pairs = (eight - ZEROS) * 10 + (eight - ZEROS >>> 8);
+        return (pairs & 0x000000ff000000ffL) * 0x000f424000000064L
+                        + (pairs >>> 16 & 0x000000ff000000ffL) * 0x0000271000000001L
+                >>> 32;
+    }
+}

@@ -1,0 +1,34 @@
+package ninepin.core.read;
+
+import javax.xml.stream.XMLStreamException;
+
+/** What there is to say where an XML file cannot be read on. */
+final class XmlFaults {
+
+    private XmlFaults() {}
+
+    static Fault definition() {
+        return new Fault(
+                        "XML-02",
+                        -1,
+                        0,
+                        0,
+                        "a document type definition",
+                        "a file without one",
+                        "Definitions of entities are not read, for safety; ask the sender to leave it out.")
+                .halting();
+    }
+
+    static Fault malformed(XMLStreamException e) {
+        String reason = e.getMessage() == null ? "" : e.getMessage().replaceAll("\\s+at \\[row,col.*", "");
+        return new Fault(
+                        "XML-01",
+                        -1,
+                        0,
+                        0,
+                        "XML that is not well formed: " + Shown.visible(reason.replaceAll("\\s+", " ")),
+                        "well-formed XML",
+                        "Behind this place the file cannot be read; ask its sender.")
+                .halting();
+    }
+}

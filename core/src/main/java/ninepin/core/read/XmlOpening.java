@@ -1,0 +1,46 @@
+package ninepin.core.read;
+
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import ninepin.core.layout.Layout;
+import ninepin.core.source.ByteSource;
+
+/**
+ * An XML file. Its records are found while it is read; only its encoding is known beforehand.
+ *
+ * @param layout the layout
+ * @param charset the encoding of its bytes
+ * @param fault what keeps the file from being read, or null
+ */
+record XmlOpening(Layout layout, Charset charset, Fault fault) implements Opening {
+
+    static XmlOpening of(ByteSource source, Layout layout) throws IOException {
+        if (source.size() == 0) {
+            Fault empty = new Fault(
+                    "FIL-01",
+                    -1,
+                    0,
+                    0,
+                    "an empty file (0 bytes)",
+                    "an XML document",
+                    "Ask the sender for the file again.");
+            return new XmlOpening(layout, StandardCharsets.UTF_8, empty);
+        }
+        try {
+            return new XmlOpening(layout, XmlText.charset(source.slice(0, 200)), null);
+        } catch (XmlText.Unreadable e) {
+            return new XmlOpening(layout, StandardCharsets.UTF_8, e.fault);
+        }
+    }
+
+    @Override
+    public Position body() {
+        return Position.START;
+    }
+
+    @Override
+    public RecordReader reader(ByteSource source, Position from) throws IOException {
+        return new XmlReader(source, layout, from);
+    }
+}

@@ -1,0 +1,383 @@
+package ninepin.core.read;
+
+import java.io.IOException;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import ninepin.core.layout.Layout;
+import ninepin.core.source.ByteSource;
+import org.codehaus.stax2.XMLStreamReader2;
+
+/**
+ * Reads records from XML, streamed. A top-level record and those inside it are handed out together, the outer one
+ * first, when its element has ended; memory grows with that, up to {@link #MOST_BYTES}. To start behind a record the
+ * file is parsed from its start on, because the meaning of an element hangs on those around it.
+ */
+final class XmlReader implements RecordReader {
+
+    /** The most bytes that a top-level record may take. */
+    static final int MOST_BYTES = 64 << 20;
+
+    /** An open element: the places of the tree it stands for, and how often each child has been seen. */
+    private static final class Frame {
+        final List<XmlPlaces.Node> nodes = new ArrayList<>(2);
+        final List<int[]> seen = new ArrayList<>(2);
+        RawRecord record;
+        int captures;
+
+        void reset() {
+            nodes.clear();
+            seen.clear();
+            record = null;
+            captures = 0;
+        }
+    }
+
+    /** The text of a field that is being gathered. */
+    private static final class Capture {
+        RawRecord record;
+        int field;
+        int depth;
+        boolean own;
+        final StringBuilder text = new StringBuilder();
+    }
+
+    private final ByteSource source;
+    private final Layout layout;
+    private final XmlText text;
+    private final XMLStreamReader2 parser;
+    private final List<Frame> frames = new ArrayList<>();
+    private final List<Capture> captures = new ArrayList<>();
+    private final RawRecord[] open;
+    private final List<RawRecord> pool = new ArrayList<>();
+    private final Deque<RawRecord> ready = new ArrayDeque<>();
+    private final long from;
+
+    private int inDocument;
+    private int depth;
+    private int openCaptures;
+    private int openRecords;
+    private final GatheredValues values = new GatheredValues();
+    private long documentStart;
+    private long records;
+    private long endOffset;
+    private long endLine = 1;
+    private boolean ended;
+    private RawRecord record = new RawRecord();
+
+    /**
+     * @param source the bytes, closed with the reader
+     * @param start where to start: behind a top-level record, or the start of the file
+     */
+    XmlReader(ByteSource source, Layout layout, Position start) throws IOException {
+        this.source = source;
+        this.layout = layout;
+        this.text = new XmlText(source);
+        this.from = start.offset();
+        this.records = start.records();
+        this.endOffset = start.offset();
+        this.endLine = start.line();
+        this.open = new RawRecord[layout.recordTypes().size()];
+        Frame document = frame(0);
+        document.reset();
+        add(document, XmlPlaces.of(layout));
+        XMLStreamReader2 made = null;
+        try {
+            made = XmlParsers.of(text);
+        } catch (XMLStreamException e) {
+            unreadable(e);
+        }
+        this.parser = made;
+    }
+
+    @Override
+    public RawRecord record() {
+        return record;
+    }
+
+    @Override
+    public Position position() {
+        return new Position(endOffset, endLine, records);
+    }
+
+    @Override
+    public long offset() {
+        return endOffset;
+    }
+
+    @Override
+    public void close() throws IOException {
+        try {
+            if (parser != null) {
+                parser.close();
+            }
+        } catch (XMLStreamException e) {
+            throw asIo(e);
+        } finally {
+            source.close();
+        }
+    }
+
+    @Override
+    public Item next() throws IOException {
+        if (ready.isEmpty() && !ended) {
+            readDocument();
+        }
+        if (ready.isEmpty()) {
+            record = new RawRecord();
+            record.buffer = text.bytes();
+            record.offset = endOffset;
+            record.line = endLine;
+            return Item.END;
+        }
+        record = ready.poll();
+        record.number = ++records;
+        return Item.RECORD;
+    }
+
+    /** Parses up to the end of the next top-level record, or of the file. */
+    private void readDocument() throws IOException {
+        inDocument = 0;
+        values.clear();
+        try {
+            while (parser.hasNext()) {
+                switch (parser.next()) {
+                    case XMLStreamConstants.START_ELEMENT -> start();
+                    case XMLStreamConstants.END_ELEMENT -> {
+                        if (end()) {
+                            return;
+                        }
+                    }
+                    case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE -> text();
+                    case XMLStreamConstants.DTD -> {
+                        broken(XmlFaults.definition());
+                        return;
+                    }
+                    default -> {
+                        // Comments and processing instructions say nothing about records.
+                    }
+                }
+            }
+            ended = true;
+            endOffset = source.size();
+            endLine = parser.getLocation().getLineNumber();
+        } catch (XMLStreamException e) {
+            unreadable(e);
+        }
+    }
+
+    /** Ends the file where it cannot be read on; trouble with the disk is thrown, since a restart may mend it. */
+    private void unreadable(XMLStreamException e) throws IOException {
+        IOException io = asIo(e);
+        if (io instanceof XmlText.Unreadable misfit) {
+            broken(misfit.fault);
+        } else if (e.getNestedException() instanceof IOException) {
+            throw io;
+        } else {
+            broken(XmlFaults.malformed(e));
+        }
+    }
+
+    private static IOException asIo(XMLStreamException e) {
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof IOException io) {
+                return io;
+            }
+        }
+        return new IOException(e.getMessage(), e);
+    }
+
+    /** Ends the file with a record that carries a fault, in place of the one that could not be read whole. */
+    private void broken(Fault fault) {
+        ready.clear();
+        ended = true;
+        RawRecord r = new RawRecord();
+        r.line = parser == null || parser.getLocation() == null
+                ? 1
+                : Math.max(1, parser.getLocation().getLineNumber());
+        r.offset = endOffset;
+        r.buffer = new byte[0];
+        r.fault = fault;
+        ready.add(r);
+    }
+
+    private Frame frame(int at) {
+        while (frames.size() <= at) {
+            frames.add(new Frame());
+        }
+        return frames.get(at);
+    }
+
+    private static void add(Frame frame, XmlPlaces.Node node) {
+        frame.nodes.add(node);
+        frame.seen.add(node.countsChildren() ? new int[node.children().size()] : null);
+    }
+
+    private void start() throws XMLStreamException {
+        Frame parent = frames.get(depth);
+        Frame frame = frame(++depth);
+        frame.reset();
+        if (openRecords == 0) {
+            text.keep(startOfElement());
+        }
+        if (parent.nodes.isEmpty()) {
+            return;
+        }
+        String name = parser.getLocalName();
+        String namespace = parser.getNamespaceURI() == null ? "" : parser.getNamespaceURI();
+        for (int n = 0; n < parent.nodes.size(); n++) {
+            List<XmlPlaces.Node> children = parent.nodes.get(n).children();
+            for (int c = 0; c < children.size(); c++) {
+                XmlPlaces.Node child = children.get(c);
+                if (child.names(namespace, name)) {
+                    int[] seen = parent.seen.get(n);
+                    if (child.position() == 0 || child.position() == ++seen[c]) {
+                        add(frame, child);
+                    }
+                }
+            }
+        }
+        for (int n = 0; n < frame.nodes.size(); n++) {
+            XmlPlaces.Node node = frame.nodes.get(n);
+            if (node.type >= 0) {
+                begin(frame, node.type);
+            }
+            for (int i = 0; i < node.attributes.size(); i++) {
+                takeAttribute(node.attributes.get(i));
+            }
+            for (int i = 0; i < node.texts.size(); i++) {
+                capture(frame, node.texts.get(i), false);
+            }
+            for (int i = 0; i < node.ownTexts.size(); i++) {
+                capture(frame, node.ownTexts.get(i), true);
+            }
+        }
+    }
+
+    private void begin(Frame frame, int type) {
+        long offset = startOfElement();
+        if (openRecords++ == 0) {
+            documentStart = offset;
+        }
+        RawRecord r = inDocument < pool.size() ? pool.get(inDocument) : new RawRecord();
+        if (inDocument == pool.size()) {
+            pool.add(r);
+        }
+        inDocument++;
+        int fields = layout.recordTypes().get(type).fields().size();
+        r.beginValues(type, fields, offset, parser.getLocation().getLineNumber());
+        r.firstChar = startingChar();
+        r.bytesPerChar = text.bytesPerChar();
+        r.columnBefore = Math.max(0, parser.getLocation().getColumnNumber() - 1);
+        frame.record = r;
+        open[type] = r;
+    }
+
+    private void takeAttribute(XmlPlaces.Attribute a) {
+        RawRecord r = open[a.wanted().type()];
+        if (r == null || r.valueFrom[a.wanted().field()] >= 0) {
+            return;
+        }
+        for (int i = 0; i < parser.getAttributeCount(); i++) {
+            String namespace = parser.getAttributeNamespace(i) == null ? "" : parser.getAttributeNamespace(i);
+            if (parser.getAttributeLocalName(i).equals(a.name()) && namespace.equals(a.namespace())) {
+                int field = a.wanted().field();
+                values.put(r, field, parser.getAttributeValue(i));
+                r.from[field] = -1 - (int) (startingChar() - r.firstChar);
+                r.to[field] = i;
+            }
+        }
+    }
+
+    private long startOfElement() {
+        return text.byteOf(startingChar());
+    }
+
+    private long startingChar() {
+        return parser.getLocationInfo().getStartingCharOffset();
+    }
+
+    private void capture(Frame frame, XmlPlaces.Wanted wanted, boolean own) {
+        RawRecord r = open[wanted.type()];
+        if (r == null || r.valueFrom[wanted.field()] >= 0 || r.valueTo[wanted.field()] < 0) {
+            return;
+        }
+        if (openCaptures == captures.size()) {
+            captures.add(new Capture());
+        }
+        Capture capture = captures.get(openCaptures++);
+        capture.record = r;
+        capture.field = wanted.field();
+        capture.depth = depth;
+        capture.own = own;
+        capture.text.setLength(0);
+        // Marks that the first element of the field has been found, so that a repetition does not count.
+        r.valueTo[wanted.field()] = -1;
+        r.from[wanted.field()] = Integer.MAX_VALUE;
+        frame.captures++;
+    }
+
+    private void text() {
+        for (int i = 0; i < openCaptures; i++) {
+            Capture capture = captures.get(i);
+            if (!capture.own || capture.depth == depth) {
+                capture.text.append(parser.getTextCharacters(), parser.getTextStart(), parser.getTextLength());
+                RawRecord r = capture.record;
+                if (r.from[capture.field] == Integer.MAX_VALUE) {
+                    r.from[capture.field] = (int) (startingChar() - r.firstChar);
+                }
+            }
+        }
+    }
+
+    /** Ends an element; true when that was the last of a top-level record that is to be handed out. */
+    private boolean end() throws XMLStreamException {
+        Frame frame = frames.get(depth--);
+        if (frame.captures == 0 && frame.record == null) {
+            return false;
+        }
+        long start = startingChar();
+        for (int i = 0; i < frame.captures; i++) {
+            Capture capture = captures.get(--openCaptures);
+            RawRecord r = capture.record;
+            int at = (int) (start - r.firstChar);
+            r.from[capture.field] = Math.min(r.from[capture.field], at);
+            r.to[capture.field] = at;
+            values.put(r, capture.field, capture.text);
+        }
+        if (frame.record == null) {
+            return false;
+        }
+        RawRecord r = frame.record;
+        long end = text.byteOf(parser.getLocationInfo().getEndingCharOffset());
+        r.fullLength = end - r.offset;
+        open[r.type] = null;
+        openRecords--;
+        if (r.offset != documentStart) {
+            return false;
+        }
+        endOffset = end;
+        endLine = parser.getLocation().getLineNumber();
+        if (documentStart < from) {
+            inDocument = 0;
+            values.clear();
+            return false;
+        }
+        handOut();
+        return true;
+    }
+
+    private void handOut() {
+        for (int i = 0; i < inDocument; i++) {
+            RawRecord r = pool.get(i);
+            r.buffer = text.bytes();
+            r.start = text.indexOf(r.offset);
+            r.length = (int) r.fullLength;
+            r.valueBytes = values.bytes();
+            ready.add(r);
+        }
+    }
+}

@@ -1,0 +1,209 @@
+package ninepin.core.read;
+
+import java.io.IOException;
+import java.io.Reader;
+import java.nio.ByteBuffer;
+import java.nio.CharBuffer;
+import java.nio.charset.Charset;
+import java.nio.charset.CharsetDecoder;
+import java.nio.charset.CoderResult;
+import java.nio.charset.CodingErrorAction;
+import java.nio.charset.IllegalCharsetNameException;
+import java.nio.charset.StandardCharsets;
+import java.nio.charset.UnsupportedCharsetException;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import ninepin.core.source.ByteSource;
+
+/**
+ * The characters of an XML file for its parser, which counts them, and the way back from the count to bytes. The bytes
+ * from a kept place on stay held, so that a record's own bytes can be handed out. Memory grows with what is kept.
+ */
+final class XmlText extends Reader {
+
+    /** The file cannot be read on; the fault says why. */
+    static final class Unreadable extends IOException {
+        private static final long serialVersionUID = 1L;
+        final transient Fault fault;
+
+        Unreadable(Fault fault) {
+            super(fault.found());
+            this.fault = fault;
+        }
+    }
+
+    private static final Pattern DECLARED =
+            Pattern.compile("^<\\?xml[^>]*?\\sencoding\\s*=\\s*[\"']([^\"']{1,40})[\"']");
+    private static final int BLOCK = 1 << 14;
+
+    private final ByteSource source;
+    private final CharsetDecoder decoder;
+    private final int bytesPerChar;
+    private byte[] bytes = new byte[BLOCK * 4];
+    /** The byte of the file at {@code bytes[0]}, where decoding has come to in the array, and how much it holds. */
+    private long origin;
+
+    private int decoded;
+    private int limit;
+    private long kept;
+    /** The last place asked for: characters behind the byte order mark, and the byte they end at. */
+    private long knownChar;
+
+    private long knownByte;
+
+    XmlText(ByteSource source) throws IOException {
+        this.source = source;
+        byte[] first = source.slice(0, 200);
+        Charset charset = charset(first);
+        this.decoder = charset.newDecoder()
+                .onMalformedInput(CodingErrorAction.REPORT)
+                .onUnmappableCharacter(CodingErrorAction.REPORT);
+        this.bytesPerChar = charset.equals(StandardCharsets.UTF_8)
+                ? 0
+                : charset.equals(StandardCharsets.UTF_16LE) || charset.equals(StandardCharsets.UTF_16BE) ? 2 : 1;
+        int mark = ByteOrderMark.isUtf8(first) ? 3 : ByteOrderMark.isUtf16(first) ? 2 : 0;
+        this.origin = mark;
+        this.kept = mark;
+        this.knownByte = mark;
+    }
+
+    /** The encoding after appendix F of XML 1.0: by the mark, by the declaration, else UTF-8. */
+    static Charset charset(byte[] first) throws Unreadable {
+        if (ByteOrderMark.isUtf16(first)) {
+            return first[0] == (byte) 0xff ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_16BE;
+        }
+        if (first.length > 3 && first[0] == 0 && first[1] == '<') {
+            return StandardCharsets.UTF_16BE;
+        }
+        if (first.length > 3 && first[0] == '<' && first[1] == 0) {
+            return StandardCharsets.UTF_16LE;
+        }
+        int mark = ByteOrderMark.isUtf8(first) ? 3 : 0;
+        Matcher declared = DECLARED.matcher(new String(first, mark, first.length - mark, StandardCharsets.ISO_8859_1));
+        if (mark == 3 || !declared.find()) {
+            return StandardCharsets.UTF_8;
+        }
+        try {
+            Charset charset = Charset.forName(declared.group(1));
+            if (charset.equals(StandardCharsets.UTF_8) || charset.newEncoder().maxBytesPerChar() == 1.0f) {
+                return charset;
+            }
+        } catch (IllegalCharsetNameException | UnsupportedCharsetException e) {
+            // Told below, in the same words as an encoding that is known but cannot be read.
+        }
+        throw new Unreadable(new Fault(
+                        "XML-04",
+                        -1,
+                        0,
+                        0,
+                        "the encoding " + Shown.quoted(declared.group(1)),
+                        "UTF-8, UTF-16, or an encoding of one byte a character",
+                        "Ask the sender for UTF-8.")
+                .halting());
+    }
+
+    @Override
+    public int read(char[] into, int from, int length) throws IOException {
+        CharBuffer out = CharBuffer.wrap(into, from, Math.min(length, BLOCK));
+        while (true) {
+            ByteBuffer in = ByteBuffer.wrap(bytes, decoded, limit - decoded);
+            CoderResult result = decoder.decode(in, out, false);
+            decoded = in.position();
+            if (out.position() > from) {
+                return out.position() - from;
+            }
+            if (result.isError()) {
+                throw misfit(result.length());
+            }
+            if (!fill()) {
+                if (decoded < limit) {
+                    throw misfit(limit - decoded);
+                }
+                return -1;
+            }
+        }
+    }
+
+    private Unreadable misfit(int length) {
+        StringBuilder hex = new StringBuilder();
+        for (int i = decoded; i < Math.min(limit, decoded + length); i++) {
+            hex.append(String.format(" 0x%02X", bytes[i]));
+        }
+        return new Unreadable(new Fault(
+                        "CHR-01",
+                        -1,
+                        0,
+                        0,
+                        "at byte " + (origin + decoded + 1) + " of the file" + hex,
+                        "text in " + decoder.charset().name(),
+                        "The file says that it is in that encoding; ask its sender.")
+                .halting());
+    }
+
+    private boolean fill() throws IOException {
+        int unneeded = (int) Math.min(decoded, Math.min(kept, knownByte) - origin);
+        if (unneeded > bytes.length / 2 || limit == bytes.length && unneeded > 0) {
+            System.arraycopy(bytes, unneeded, bytes, 0, limit - unneeded);
+            origin += unneeded;
+            decoded -= unneeded;
+            limit -= unneeded;
+        }
+        if (limit == bytes.length && limit - (kept - origin) > XmlReader.MOST_BYTES) {
+            throw new Unreadable(new Fault(
+                            "XML-03",
+                            -1,
+                            0,
+                            0,
+                            "a record of more than " + (XmlReader.MOST_BYTES >> 20) + " MiB",
+                            "at most that",
+                            "Choose a deeper element as the outermost record type.")
+                    .halting());
+        }
+        if (limit == bytes.length) {
+            bytes = java.util.Arrays.copyOf(bytes, bytes.length * 2);
+        }
+        int n = source.read(origin + limit, bytes, limit, Math.min(BLOCK, bytes.length - limit));
+        if (n > 0) {
+            limit += n;
+        }
+        return n > 0;
+    }
+
+    /** Keeps the bytes from a place of the file on. */
+    void keep(long offset) {
+        kept = offset;
+    }
+
+    /** The byte of the file at which a character stands, counted from the first behind the mark. Asked in rising order. */
+    long byteOf(long character) {
+        if (bytesPerChar > 0) {
+            knownByte += (character - knownChar) * bytesPerChar;
+            knownChar = character;
+            return knownByte;
+        }
+        int at = Utf8.skip(bytes, (int) (knownByte - origin), limit, (int) (character - knownChar));
+        knownChar = character;
+        knownByte = origin + at;
+        return knownByte;
+    }
+
+    /** The array that holds the kept bytes. */
+    byte[] bytes() {
+        return bytes;
+    }
+
+    /** Where a byte of the file stands in {@link #bytes()}. */
+    int indexOf(long offset) {
+        return (int) (offset - origin);
+    }
+
+    /** How many bytes every character has; 0 for UTF-8, where that differs. */
+    int bytesPerChar() {
+        return bytesPerChar;
+    }
+
+    @Override
+    public void close() {
+        // The source belongs to the reader of records.
+    }
+}

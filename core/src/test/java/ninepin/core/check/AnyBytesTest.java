@@ -1,0 +1,147 @@
+package ninepin.core.check;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import ninepin.core.job.Definitions;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Severity;
+import ninepin.core.read.Opening;
+import ninepin.core.read.Position;
+import ninepin.core.read.RawRecord;
+import ninepin.core.read.RecordReader;
+import ninepin.core.source.MemorySource;
+
+/**
+ * Any bytes at all, above all good files with bytes changed, cut, doubled and moved: findings, but never an exception,
+ * and every place lies in the file. Reading again from behind a document gives what followed it.
+ */
+class AnyBytesTest {
+
+    private static final Map<String, byte[]> GOOD = Map.of(
+            "tanker-collections",
+            ("H20261123R07OBC 4.2                                                             \r\n"
+                            + "R000001LK-1049 Edda Brück          202611230417                                 \r\n"
+                            + "C001000900428003243040+261123-00001Hof Süd                                      \r\n"
+                            + "C002000950443003118034+261123-00002                                             \r\n"
+                            + "R000002LK-1049 Tom Ashby           202611230517                                 \r\n"
+                            + "C001000900428000010040-261123-00001                                             \r\n"
+                            + "T000003000006371                                                                \r\n")
+                    .getBytes(StandardCharsets.ISO_8859_1),
+            "farm-register",
+            ("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<r:register xmlns:r=\"urn:larkfell:register\""
+                            + " xmlns:h=\"urn:larkfell:herd\">\n  <r:farm number=\"1\" since=\"1962-02-01\">\n"
+                            + "    <r:name>Birk &amp; S\u00f6hne</r:name><r:place valley=\"Ousdale\"><r:village>Söll</r:village>"
+                            + "</r:place><h:herd breed='A'><h:cows>12</h:cows></h:herd></r:farm>\n"
+                            + "<r:farm number=\"2\"><r:name><![CDATA[x<y]]></r:name><h:herd breed=\"B\"/></r:farm></r:register>")
+                    .getBytes(StandardCharsets.UTF_8),
+            "quality-results",
+            ("Sample;Farm;Route;Test;Value;Unit;Taken;Temperature;Remark\r\n"
+                            + "261123-00001;38;R03;FAT;4,45;%;23.11.2026;4,2;\"Kühlung \"\"Tank 2\"\" geprüft\"\r\n"
+                            + "261123-00001;38;R03;PROT;3,72;%;23.11.2026;4,0;\r\n;;;;;;;;\r\n")
+                    .getBytes(java.nio.charset.Charset.forName("windows-1252")));
+
+    private static Layout layout(String name) throws IOException {
+        return Definitions.layout(Files.readString(Path.of("../demo/" + name + ".layout.json")));
+    }
+
+    @Property(tries = 3_000)
+    void spoilt_files_give_findings_and_nothing_else(@ForAll long seed) throws IOException {
+        Random random = new Random(seed);
+        for (String name : GOOD.keySet()) {
+            byte[] bytes = spoilt(GOOD.get(name), random);
+            Layout layout = layout(name);
+            List<Position> documents = new ArrayList<>();
+            List<String> all = read(layout, bytes, null, documents);
+            if (!documents.isEmpty()) {
+                int at = random.nextInt(documents.size());
+                Position from = documents.get(at);
+                List<String> rest = read(layout, bytes, from, new ArrayList<>());
+                assertThat(rest).isEqualTo(all.subList((int) from.records(), all.size()));
+            }
+        }
+    }
+
+    /** What is read, one line for each record; the places where documents start go into a list. */
+    private static List<String> read(Layout layout, byte[] bytes, Position from, List<Position> documents)
+            throws IOException {
+        MemorySource source = new MemorySource(bytes);
+        Opening opening = Opening.of(source, layout);
+        List<String> out = new ArrayList<>();
+        if (opening.fault() != null) {
+            return out;
+        }
+        RecordChecker checker = new RecordChecker(layout, opening, LocalDate.of(2026, 11, 23));
+        RecordReader reader = opening.reader(source, from == null ? opening.body() : from);
+        RecordReader.Item item;
+        long number = from == null ? 0 : from.records();
+        for (int steps = 0; (item = reader.next()) != RecordReader.Item.END; steps++) {
+            assertThat(steps).as("reading comes to an end").isLessThan(10_000);
+            RawRecord r = reader.record();
+            assertThat(r.offset() + r.length()).isLessThanOrEqualTo(bytes.length);
+            if (item == RecordReader.Item.BLANK) {
+                continue;
+            }
+            assertThat(r.number()).isEqualTo(++number);
+            if (checker.startsDocument(r) && r.fault() == null) {
+                documents.add(new Position(r.offset(), r.line(), r.number() - 1));
+            }
+            Severity worst = checker.check(r);
+            for (Finding finding : checker.findings()) {
+                assertThat(finding.message()).isNotEmpty();
+                assertThat(finding.offset() + finding.length()).isLessThanOrEqualTo(bytes.length);
+            }
+            for (int f = 0; r.fault() == null && f < r.fieldCount(); f++) {
+                assertThat(r.from(f)).isBetween(0, r.length());
+                assertThat(r.to(f)).isBetween(r.from(f), r.length());
+            }
+            String fault = r.fault() == null ? "" : r.fault().code();
+            out.add(r.offset() + "+" + r.length() + " line " + r.line() + " type " + r.type() + fault);
+            if (worst == Severity.HALT && r.fault() != null) {
+                break;
+            }
+        }
+        checker.lacking();
+        checker.atEnd();
+        return out;
+    }
+
+    private static byte[] spoilt(byte[] good, Random random) {
+        byte[] bytes = good.clone();
+        for (int n = random.nextInt(4); n >= 0; n--) {
+            int at = random.nextInt(bytes.length);
+            int to = Math.min(bytes.length, at + 1 + random.nextInt(60));
+            switch (random.nextInt(6)) {
+                case 0 -> bytes[at] = (byte) random.nextInt(256);
+                case 1 -> bytes[at] = (byte) "<>&;\"'\r\n\0 ]-/=".charAt(random.nextInt(14));
+                case 2 -> bytes = joined(Arrays.copyOf(bytes, at), Arrays.copyOfRange(bytes, to, bytes.length));
+                case 3 -> bytes = joined(Arrays.copyOf(bytes, to), Arrays.copyOfRange(bytes, at, bytes.length));
+                case 4 -> bytes = Arrays.copyOf(bytes, Math.max(1, at));
+                default -> Arrays.fill(bytes, at, to, (byte) random.nextInt(256));
+            }
+            if (bytes.length == 0) {
+                return new byte[] {' '};
+            }
+        }
+        return bytes;
+    }
+
+    private static byte[] joined(byte[] a, byte[] b) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        out.writeBytes(a);
+        out.writeBytes(b);
+        return out.toByteArray();
+    }
+}

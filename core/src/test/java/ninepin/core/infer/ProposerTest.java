@@ -1,0 +1,241 @@
+package ninepin.core.infer;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import java.util.function.IntFunction;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.FixedLength;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Xml;
+import ninepin.core.source.MemorySource;
+import org.junit.jupiter.api.Test;
+
+/** Samples with known layouts: what the sample decides is proposed, what it does not is said to be unsure. */
+class ProposerTest {
+
+    private static final Charset WINDOWS_1252 = Charset.forName("windows-1252");
+
+    /** A column of a generated sample: its type as the proposal words it, and its values. */
+    private record Column(String name, String type, IntFunction<String> value) {}
+
+    private static final Random RANDOM = new Random(3);
+
+    private static String day(int i, String pattern) {
+        return LocalDate.of(2026, 1, 1).plusDays(i * 37L % 360).format(DateTimeFormatter.ofPattern(pattern));
+    }
+
+    private static final List<Column> COLUMNS = List.of(
+            new Column("Number", "INTEGER", i -> String.valueOf(100 + i * 3)),
+            new Column("Signed", "INTEGER", i -> String.valueOf(50 - i)),
+            new Column("Code", "CHARACTER VARYING", i -> String.format("%05d", 471 + i)),
+            new Column("Comma", "DECIMAL with comma", i -> String.format(Locale.GERMANY, "%.2f", 3.5 + i / 7.0)),
+            new Column("Point", "DECIMAL", i -> String.format(Locale.ROOT, "%.3f", 1.25 + i / 9.0)),
+            new Column("Grouped", "DECIMAL with comma", i -> String.format(Locale.GERMANY, "%,.2f", 1234.5 + i * 99)),
+            new Column("Iso", "DATE yyyy-MM-dd", i -> day(i, "yyyy-MM-dd")),
+            new Column("German", "DATE dd.MM.yyyy", i -> day(i, "dd.MM.yyyy")),
+            new Column("British", "DATE dd/MM/yyyy", i -> day(i, "dd/MM/yyyy")),
+            new Column("American", "DATE MM/dd/yyyy", i -> day(i, "MM/dd/yyyy")),
+            new Column("Compact", "DATE yyyyMMdd", i -> day(i, "yyyyMMdd")),
+            new Column("Clock", "TIME HH:mm", i -> String.format("%02d:%02d", i % 24, i * 7 % 60)),
+            new Column("Seconds", "TIME HH:mm:ss", i -> String.format("%02d:%02d:%02d", i % 24, i * 7 % 60, i % 60)),
+            new Column("Moment", "TIMESTAMP yyyy-MM-dd HH:mm:ss", i -> day(i, "yyyy-MM-dd") + " 04:0" + i % 10 + ":09"),
+            new Column("Flag", "BOOLEAN", i -> i % 3 == 0 ? "Y" : "N"),
+            new Column("Word", "BOOLEAN", i -> i % 2 == 0 ? "true" : "false"),
+            new Column("Name", "CHARACTER VARYING", i -> "Hof " + (char) ('A' + i % 26) + i),
+            new Column("Umlaut", "CHARACTER VARYING", i -> i % 2 == 0 ? "Söll" : "Kühn " + i),
+            new Column("Mixed", "CHARACTER VARYING", i -> i % 2 == 0 ? "A" + i : String.valueOf(i)),
+            new Column("Sparse", "INTEGER", i -> i % 4 == 0 ? "" : String.valueOf(i)));
+
+    private static String words(DataType type) {
+        return TypeGuess.words(type).replaceAll("\\(.*?\\)", "");
+    }
+
+    @Test
+    void types_and_names_of_generated_delimited_samples_are_found() throws IOException {
+        int right = 0;
+        int all = 0;
+        List<String> wrong = new ArrayList<>();
+        for (int sample = 0; sample < 60; sample++) {
+            char delimiter = ";,\t|".charAt(sample % 4);
+            boolean header = sample % 3 != 0;
+            Charset charset = sample % 2 == 0 ? StandardCharsets.UTF_8 : WINDOWS_1252;
+            List<Column> columns = new ArrayList<>();
+            for (int c = 0; c < 4 + sample % 5; c++) {
+                columns.add(COLUMNS.get(RANDOM.nextInt(COLUMNS.size())));
+            }
+            columns = columns.stream().distinct().toList();
+            if (columns.size() < 2) {
+                continue;
+            }
+            Layout layout = Proposer.of(
+                            new MemorySource(text(columns, delimiter, header, 40 + sample)
+                                    .getBytes(charset)),
+                            "s",
+                            null)
+                    .layout();
+            Delimited format = (Delimited) layout.format();
+            assertThat(format.delimiter()).isEqualTo(delimiter);
+            List<Field> fields = layout.firstType().fields();
+            for (int c = 0; c < columns.size(); c++) {
+                all++;
+                Field field = c < fields.size() ? fields.get(c) : null;
+                String found = field == null ? "nothing" : words(field.type());
+                boolean named = field != null
+                        && field.name().equals(format.header() ? columns.get(c).name() : "column " + (c + 1));
+                if (named
+                        && format.header() == header
+                        && found.equals(columns.get(c).type())) {
+                    right++;
+                } else {
+                    wrong.add(columns.get(c).name() + " as " + found + (format.header() == header ? "" : " (header!)"));
+                }
+            }
+        }
+        System.out.printf("proposals: %d of %d fields of delimited samples right; wrong: %s%n", right, all, wrong);
+        assertThat(right).isGreaterThan(all * 97 / 100);
+    }
+
+    private static String text(List<Column> columns, char delimiter, boolean header, int rows) {
+        StringBuilder text = new StringBuilder();
+        String d = String.valueOf(delimiter);
+        if (header) {
+            text.append(String.join(d, columns.stream().map(Column::name).toList()))
+                    .append("\r\n");
+        }
+        for (int i = 0; i < rows; i++) {
+            int row = i;
+            text.append(String.join(
+                            d,
+                            columns.stream()
+                                    .map(c -> c.value().apply(row))
+                                    .map(v -> v.indexOf(delimiter) >= 0 ? '"' + v + '"' : v)
+                                    .toList()))
+                    .append("\r\n");
+        }
+        return text.toString();
+    }
+
+    @Test
+    void a_date_that_may_be_read_in_two_ways_is_unsure_and_says_so() throws IOException {
+        StringBuilder text = new StringBuilder("Day;N\n");
+        for (int i = 1; i <= 12; i++) {
+            text.append(String.format("%02d/%02d/2026;%d%n", i, 13 - i, i));
+        }
+        Proposal.FieldProfile day = Proposer.of(new MemorySource(text.toString().getBytes()), "d", null)
+                .fields()
+                .get(0);
+        assertThat(day.sureness()).isEqualTo(Proposal.Sureness.UNSURE);
+        assertThat(day.alternatives()).anyMatch(a -> a.contains("MM/dd/yyyy"));
+    }
+
+    @Test
+    void values_that_speak_against_a_type_are_shown() throws IOException {
+        StringBuilder text = new StringBuilder("Volume;Farm\n");
+        for (int i = 0; i < 40; i++) {
+            text.append(i == 17 ? "12O0" : 1000 + i)
+                    .append(';')
+                    .append("F")
+                    .append(i % 4)
+                    .append('\n');
+        }
+        Proposal proposal = Proposer.of(new MemorySource(text.toString().getBytes()), "v", null);
+        Proposal.FieldProfile volume = proposal.fields().get(0);
+        assertThat(volume.type()).isEqualTo("INTEGER");
+        assertThat(volume.sureness()).isEqualTo(Proposal.Sureness.LIKELY);
+        assertThat(volume.misfits()).containsExactly("12O0");
+        assertThat(volume.smallest() + " " + volume.largest()).isEqualTo("1000 1039");
+        assertThat(proposal.fields().get(1).likelyCodes()).containsExactly("F0", "F1", "F2", "F3");
+    }
+
+    @Test
+    void record_types_and_edges_of_a_fixed_length_file_are_found() throws IOException {
+        StringBuilder text = new StringBuilder(line("H20261123R07"));
+        for (int r = 0; r < 6; r++) {
+            text.append(line(
+                    String.format("R%06dLK-%04d %-20s20261123%02d17", 120 + r, 1049 + r, "Edda Brück " + r, 4 + r)));
+            for (int s = 1; s <= 12; s++) {
+                text.append(line(String.format(
+                        "C%03d%05d%06d%s",
+                        s, 7 + (r * 53 + s * 17) % 200, 380 + (s * 977 + r * 331) % 2900, "Tank " + s)));
+            }
+        }
+        text.append(line("T000072000123456"));
+        Layout layout = Proposer.of(new MemorySource(text.toString().getBytes(StandardCharsets.ISO_8859_1)), "t", null)
+                .layout();
+        assertThat(layout.format()).isInstanceOf(FixedLength.class);
+        assertThat(((FixedLength) layout.format()).length()).isEqualTo(80);
+        assertThat(layout.recordTypes())
+                .extracting(RecordType::name)
+                .containsExactly("header", "type R", "type C", "trailer");
+        assertThat(layout.recordTypes().get(2).parent()).isEqualTo("type R");
+        assertThat(layout.firstType().fields().get(0).type()).isEqualTo(new DataType.Date("yyyyMMdd"));
+        List<Integer> starts =
+                layout.recordTypes().get(2).fields().stream().map(Field::start).toList();
+        assertThat(starts).startsWith(2).contains(5, 10, 16);
+        List<Integer> round =
+                layout.recordTypes().get(1).fields().stream().map(Field::start).toList();
+        assertThat(round).contains(2, 8, 16, 36);
+    }
+
+    private static String line(String text) {
+        return String.format("%-80s%n", text);
+    }
+
+    @Test
+    void elements_that_repeat_are_record_types_with_paths_and_namespaces() throws IOException {
+        StringBuilder text = new StringBuilder("<register xmlns=\"urn:r\" xmlns:h=\"urn:h\" month=\"2026-11\">");
+        for (int i = 1; i < 20; i++) {
+            text.append("<farm number=\"" + i + "\"><name>Hof " + i + "</name><place><village>V" + i % 3
+                    + "</village></place><h:herd breed=\"A\"><h:cows>" + i + "</h:cows></h:herd>"
+                    + (i % 2 == 0 ? "<h:herd breed=\"B\"><h:cows>9</h:cows></h:herd>" : "") + "</farm>");
+        }
+        Layout layout = Proposer.of(
+                        new MemorySource(text.append("</register>").toString().getBytes()), "x", null)
+                .layout();
+        assertThat(((Xml) layout.format()).namespaces())
+                .containsEntry("n", "urn:r")
+                .containsEntry("h", "urn:h");
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("farm", "herd");
+        assertThat(layout.recordTypes().get(1).parent()).isEqualTo("farm");
+        assertThat(layout.firstType().fields())
+                .extracting(Field::path)
+                .containsExactly("@number", "n:name", "n:place/n:village");
+        assertThat(layout.firstType().fields().get(0).type()).isEqualTo(new DataType.IntegerNumber());
+    }
+
+    @Test
+    void tags_in_the_first_column_make_record_types() throws IOException {
+        StringBuilder text = new StringBuilder("HD;2026-11-23\n");
+        for (int i = 0; i < 10; i++) {
+            text.append("VO;").append(100 + i).append(";Store;12,50\n");
+            text.append("LI;1;Salt\nLI;2;Rope\n");
+        }
+        Layout layout = Proposer.of(new MemorySource(text.toString().getBytes()), "v", null)
+                .layout();
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("header", "type VO", "type LI");
+        assertThat(layout.recordTypes().get(2).parent()).isEqualTo("type VO");
+    }
+
+    @Test
+    void whatever_the_sample_is_there_is_a_layout() throws IOException {
+        for (String text :
+                List.of("", "x", "\n\n", "<a/>", "<a", "1;2", "\0\0\0", "just a line of prose\n", "a\tb\n\"")) {
+            assertThat(Proposer.of(new MemorySource(text.getBytes()), "w", null)
+                            .layout()
+                            .recordTypes())
+                    .isNotEmpty();
+        }
+    }
+}

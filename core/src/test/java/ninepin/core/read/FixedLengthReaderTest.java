@@ -1,0 +1,53 @@
+package ninepin.core.read;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.util.List;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.FixedLength;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
+import ninepin.core.source.MemorySource;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+class FixedLengthReaderTest {
+
+    /** More than the reader holds at once, so that records lie across the edges of what it holds. */
+    private static final int LINES = 20_000;
+
+    @ParameterizedTest
+    @EnumSource(
+            value = FileCharset.class,
+            names = {"UTF_8", "ISO_8859_1", "IBM_037", "IBM_1047"})
+    void lines_of_a_large_file_are_read_to_the_last_which_has_no_end(FileCharset charset) throws IOException {
+        byte[] end = {(byte) (charset.ascii() ? '\n' : 0x25)};
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        for (int n = 1; n <= LINES; n++) {
+            bytes.writeBytes(String.format("%08d%-40s", n, "Tarn End").getBytes(charset.charset()));
+            bytes.writeBytes(n < LINES ? end : new byte[0]);
+        }
+        Layout layout = new Layout(
+                "lines",
+                null,
+                new FixedLength(charset, null, null, 48, false, 0, Delimited.BlankRows.SKIP),
+                List.of(new RecordType("line", List.of(Field.at(1, 8, "no", new DataType.IntegerNumber())))));
+        MemorySource source = new MemorySource(bytes.toByteArray());
+        Opening opening = Opening.of(source, layout);
+        RecordReader reader = opening.reader(source, opening.body());
+        for (int n = 1; n <= LINES; n++) {
+            assertThat(reader.next()).isEqualTo(RecordReader.Item.RECORD);
+            RawRecord record = reader.record();
+            assertThat(record.fault()).isNull();
+            assertThat(record.length()).isEqualTo(48);
+            assertThat(new String(record.buffer(), record.start(), 8, charset.charset()))
+                    .isEqualTo(String.format("%08d", n));
+        }
+        assertThat(reader.next()).isEqualTo(RecordReader.Item.END);
+    }
+}

@@ -13,3 +13,43 @@ CREATE TABLE IF NOT EXISTS quality_result (
   PRIMARY KEY (sample_no, test),
   KEY by_farm (farm, taken_on)
 ) ENGINE=InnoDB COMMENT='Results of the milk laboratory';
+
+CREATE TABLE IF NOT EXISTS round (
+  round_no INT NOT NULL PRIMARY KEY,
+  route CHAR(3) NOT NULL,
+  tanker VARCHAR(8) NOT NULL,
+  driver VARCHAR(20),
+  started_at DATETIME NOT NULL
+) ENGINE=InnoDB COMMENT='Rounds of the tankers';
+
+CREATE TABLE IF NOT EXISTS collection (
+  round_no INT NOT NULL,
+  stop SMALLINT NOT NULL,
+  farm INT NOT NULL,
+  collected_at TIME NOT NULL,
+  litres INT NOT NULL,
+  temperature DECIMAL(4,1) COMMENT 'of the milk, in degrees Celsius',
+  sample_no VARCHAR(12),
+  remark VARCHAR(45),
+  source_file VARCHAR(255),
+  PRIMARY KEY (round_no, stop),
+  FOREIGN KEY (round_no) REFERENCES round (round_no)
+) ENGINE=InnoDB COMMENT='Milk collected at a farm on a round';
+
+CREATE TABLE IF NOT EXISTS farm (
+  farm INT NOT NULL PRIMARY KEY,
+  name VARCHAR(60) NOT NULL,
+  valley VARCHAR(12),
+  village VARCHAR(40),
+  organic BOOLEAN,
+  member_since DATE
+) ENGINE=InnoDB COMMENT='Farms of the co-operative';
+
+CREATE TABLE IF NOT EXISTS herd (
+  farm INT NOT NULL,
+  breed VARCHAR(20) NOT NULL,
+  cows INT NOT NULL,
+  yield DECIMAL(6,1) COMMENT 'kilograms of milk for each cow and year',
+  PRIMARY KEY (farm, breed),
+  FOREIGN KEY (farm) REFERENCES farm (farm)
+) ENGINE=InnoDB COMMENT='Herds of the farms';

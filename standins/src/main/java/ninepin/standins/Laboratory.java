@@ -1,6 +1,7 @@
 package ninepin.standins;
 
 import java.io.BufferedOutputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
@@ -14,6 +15,9 @@ import java.util.concurrent.TimeUnit;
 
 /** The milk laboratory: drops files of quality results into its outbox, at once or every few minutes. */
 public final class Laboratory implements AutoCloseable {
+
+    private static final int PIECES = 6;
+    private static final int SECONDS_BETWEEN = 4;
 
     private final Path outbox;
     private ScheduledExecutorService feeder;
@@ -40,6 +44,25 @@ public final class Laboratory implements AutoCloseable {
         return file;
     }
 
+    /** Writes a file in pieces with pauses between them: one that must not be picked up before its last piece. */
+    private void dropSlowly(String name, LocalDate day, long seed, long lines)
+            throws IOException, InterruptedException {
+        ByteArrayOutputStream whole = new ByteArrayOutputStream();
+        new QualityResults(seed, true).write(day, lines, whole);
+        byte[] bytes = whole.toByteArray();
+        Files.createDirectories(outbox);
+        try (OutputStream out = Files.newOutputStream(outbox.resolve(name))) {
+            for (int piece = 0; piece < PIECES; piece++) {
+                if (piece > 0) {
+                    TimeUnit.SECONDS.sleep(SECONDS_BETWEEN);
+                }
+                int from = bytes.length / PIECES * piece;
+                int to = piece == PIECES - 1 ? bytes.length : from + bytes.length / PIECES;
+                out.write(bytes, from, to - from);
+            }
+        }
+    }
+
     /** Starts to drop a small file every few minutes until this is closed. */
     public void feed(long firstSeconds, long everySeconds) {
         feeder = Executors.newSingleThreadScheduledExecutor(r -> {
@@ -54,7 +77,9 @@ public final class Laboratory implements AutoCloseable {
         try {
             LocalDate today = LocalDate.now();
             String time = LocalTime.now().format(DateTimeFormatter.ofPattern("HHmmss"));
-            drop("quality_" + today + "_" + time + ".csv", today, System.nanoTime(), 180, true);
+            dropSlowly("quality_" + today + "_" + time + ".csv", today, System.nanoTime(), 180);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
         } catch (IOException | RuntimeException e) {
             System.err.println("The laboratory could not write its file: " + e.getMessage());
         }

@@ -17,6 +17,7 @@ public class Ninepin {
 
     public static void main(String[] args) {
         if (args.length > 0 && args[0].equals("run")) {
+            System.setProperty("logback.configurationFile", "logback-command.xml");
             System.exit(RunCommand.execute(Arrays.copyOfRange(args, 1, args.length), System.out, System.err));
         }
         SpringApplication.run(Ninepin.class, args);

@@ -87,11 +87,11 @@ class BenchController {
             Preview preview = Previewer.of(
                     source,
                     layout,
-                    job.shaping(),
+                    job.deliveries(),
                     job.sampleFacts(row.sampleName(), today()),
                     from,
                     Math.min(count, 2_000));
-            List<String> sentences = job.shaping().stream().map(Rule::sentence).toList();
+            List<String> sentences = job.rules().stream().map(Rule::sentence).toList();
             return new BenchView(row.sampleName(), preview, sentences, (System.nanoTime() - begun) / 1000);
         }
     }
@@ -109,9 +109,7 @@ class BenchController {
         Path journal = folder.resolve("journal.ndjson");
         RunFacts facts = d.job().sampleFacts(row.sampleName(), today());
         try (RehearsalTarget target = new RehearsalTarget(
-                connections.address(d.job().delivery().connection()),
-                d.job().delivery(),
-                d.job().shaping().stream().map(Rule::target).toList())) {
+                connections.address(d.job().connection()), d.job().loads())) {
             RunOutcome outcome = new Run(
                             d.job().plan(d.layout(), facts, Tally.ZERO),
                             sample,

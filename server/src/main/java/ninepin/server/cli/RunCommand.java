@@ -25,6 +25,7 @@ import ninepin.core.deliver.mariadb.MariaDbTarget;
 import ninepin.core.deliver.mariadb.RehearsalTarget;
 import ninepin.core.deliver.mariadb.TableCatalog;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
@@ -35,7 +36,6 @@ import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.StopSignal;
-import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
@@ -86,11 +86,10 @@ public final class RunCommand {
         if (!missing.isEmpty()) {
             throw new IllegalArgumentException("asked at start: give --set " + missing.get(0) + "=…");
         }
-        if (job.delivery() == null) {
+        if (job.connection() == null) {
             throw new IllegalArgumentException("the job has no delivery");
         }
-        DatabaseAddress database =
-                new FileSettings(arguments.settings()).connection(job.delivery().connection());
+        DatabaseAddress database = new FileSettings(arguments.settings()).connection(job.connection());
         if (!ready(job, layout, database)) {
             return NOT_FINISHED;
         }
@@ -100,10 +99,9 @@ public final class RunCommand {
         if (arguments.rehearse()) {
             Files.deleteIfExists(journal);
         }
-        List<String> columns = job.shaping().stream().map(Rule::target).toList();
         try (Target target = arguments.rehearse()
-                ? new RehearsalTarget(database, job.delivery(), columns)
-                : new MariaDbTarget(database, job.delivery(), columns, key)) {
+                ? new RehearsalTarget(database, job.loads())
+                : new MariaDbTarget(database, job.loads(), key)) {
             return run(job, layout, target, journal);
         } finally {
             if (arguments.rehearse()) {
@@ -140,13 +138,19 @@ public final class RunCommand {
     }
 
     private boolean ready(Job job, Layout layout, DatabaseAddress database) throws TargetException {
-        Optional<TableDescription> table;
+        List<Optional<TableDescription>> tables = new ArrayList<>();
         try (Connection connection = MariaDb.connect(database)) {
-            table = new TableCatalog(connection).describe(job.delivery().table());
+            for (Delivery delivery : job.deliveries()) {
+                tables.add(
+                        delivery.to() == null
+                                ? Optional.empty()
+                                : new TableCatalog(connection)
+                                        .describe(delivery.to().table()));
+            }
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "describe " + job.delivery().table());
+            throw MariaDb.explain(e, "describe the tables");
         }
-        List<Shortcoming> shortcomings = Readiness.check(job, layout, table);
+        List<Shortcoming> shortcomings = Readiness.check(job, layout, tables);
         shortcomings.forEach(s ->
                 progress.println((s.blocks() ? "must be mended: " : "note: ") + s.message() + " [" + s.code() + "]"));
         return Readiness.mayRun(shortcomings);

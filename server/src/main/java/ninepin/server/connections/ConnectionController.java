@@ -38,6 +38,11 @@ class ConnectionController {
         return connections.put(name, input, who.getName());
     }
 
+    @GetMapping("/{name}/jobs")
+    List<String> jobs(@PathVariable String name) {
+        return connections.jobsUsing(name);
+    }
+
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable String name) {

@@ -56,8 +56,10 @@ public class Connections {
     private final ConnectionMapper mapper;
     private final Seal seal;
     private final Clock clock;
+    private final ConnectionUse use;
 
-    Connections(ConnectionMapper mapper, Seal seal, Clock clock) {
+    Connections(ConnectionMapper mapper, Seal seal, Clock clock, ConnectionUse use) {
+        this.use = use;
         this.mapper = mapper;
         this.seal = seal;
         this.clock = clock;
@@ -107,7 +109,16 @@ public class Connections {
         }
     }
 
+    public List<String> jobsUsing(String name) {
+        return use.jobsUsing(name);
+    }
+
+    /** Deletes a connection that no job delivers through. */
     public void delete(String name) {
+        List<String> jobs = use.jobsUsing(name);
+        if (!jobs.isEmpty()) {
+            throw Problems.conflict("The connection " + name + " is used by " + String.join(", ", jobs) + ".");
+        }
         if (mapper.delete(name) == 0) {
             throw Problems.notFound("There is no connection " + name + ".");
         }

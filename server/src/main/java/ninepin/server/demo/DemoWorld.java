@@ -1,16 +1,20 @@
 package ninepin.server.demo;
 
+import java.io.BufferedOutputStream;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.time.Instant;
 import java.time.LocalDate;
-import java.time.LocalTime;
+import java.time.LocalDateTime;
+import java.time.YearMonth;
 import java.time.ZoneId;
 import java.util.Map;
 import ninepin.core.deliver.TargetException;
@@ -20,9 +24,13 @@ import ninepin.server.config.AdjustableClock;
 import ninepin.server.config.NinepinSettings;
 import ninepin.server.connections.Connections;
 import ninepin.server.jobs.Jobs;
-import ninepin.server.pickup.FileHome;
+import ninepin.server.runs.FileHome;
 import ninepin.server.runs.Runs;
+import ninepin.standins.FarmRegister;
 import ninepin.standins.Laboratory;
+import ninepin.standins.QualityResults;
+import ninepin.standins.TankerCollections;
+import ninepin.standins.TankerCollections.Mistake;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -42,7 +50,12 @@ import tools.jackson.databind.JsonNode;
 class DemoWorld implements ApplicationRunner {
 
     private static final Logger LOG = LoggerFactory.getLogger(DemoWorld.class);
-    private static final String JOB = "quality-results";
+    private static final String QUALITY = "quality-results";
+    private static final String TANKERS = "tanker-collections";
+    private static final String REGISTER = "farm-register";
+    private static final Mistake[] MISTAKES = {
+        Mistake.NONE, Mistake.FARM, Mistake.TRAILER, Mistake.NONE, Mistake.LETTER, Mistake.SHORT, Mistake.NONE
+    };
     private static final int DAYS = 21;
 
     private final Jobs jobs;
@@ -82,18 +95,22 @@ class DemoWorld implements ApplicationRunner {
 
     @Override
     public void run(ApplicationArguments args) throws Exception {
-        Path root = settings.roots().get("laboratory");
-        if (root == null) {
-            throw new IllegalStateException("The demo needs a root folder named laboratory.");
-        }
-        laboratory = new Laboratory(Files.createDirectories(root.resolve("outbox")));
-        if (jobs.all().stream().noneMatch(j -> j.name().equals(JOB))) {
-            setUp(root);
+        laboratory = new Laboratory(folder("laboratory", "outbox"));
+        if (jobs.all().stream().noneMatch(j -> j.name().equals(QUALITY))) {
+            setUp();
         }
         laboratory.feed(45, feedSeconds);
     }
 
-    private void setUp(Path root) throws IOException, TargetException, SQLException {
+    private Path folder(String root, String name) throws IOException {
+        Path path = settings.roots().get(root);
+        if (path == null) {
+            throw new IllegalStateException("The demo needs a root folder named " + root + ".");
+        }
+        return Files.createDirectories(path.resolve(name));
+    }
+
+    private void setUp() throws IOException, TargetException, SQLException {
         LOG.info("Making the demo's three weeks of runs.");
         connections.put(
                 "warehouse",
@@ -107,42 +124,86 @@ class DemoWorld implements ApplicationRunner {
                 }
             }
         }
-        JsonNode job = Definitions.mapper().readTree(text(JOB + ".job.json"));
-        JsonNode layout = Definitions.mapper().readTree(text(JOB + ".layout.json"));
-        jobs.create(job, layout, "demo");
         LocalDate today = LocalDate.now();
-        Path sample = new Laboratory(settings.data().resolve("demo"))
-                .drop("quality_" + today + ".csv", today, 4711, 420, true);
-        try (InputStream in = Files.newInputStream(sample)) {
-            jobs.setSample(JOB, sample.getFileName().toString(), in);
-        }
-        jobs.putLive(JOB, "demo");
-        pastRuns(root, today);
+        make(QUALITY, "quality_" + today + ".csv", out -> new QualityResults(4711, true).write(today, 420, out));
+        make(TANKERS, "collections_R07_sample.dat", out -> new TankerCollections(7, Mistake.LETTER)
+                .write(7, today, 900_001, 2, 14, out));
+        make(REGISTER, "register-" + YearMonth.from(today) + ".xml", out -> new FarmRegister(3, true)
+                .write(YearMonth.from(today), 120, out));
+        pastRuns(today);
         LocalDate yesterday = today.minusDays(1);
         laboratory.drop("quality_" + today + "_noon.csv", today, 77, 60, false);
         // Sent a second time, byte for byte.
         laboratory.drop("quality_" + yesterday + "_copy.csv", yesterday, seed(yesterday), lines(yesterday), true);
-        jobs.schedule(JOB, true);
+        jobs.schedule(QUALITY, true);
+        jobs.schedule(TANKERS, true);
+        jobs.schedule(REGISTER, true);
     }
 
-    /** Runs the job on a file of each past evening, with the clock set back to that evening. */
-    private void pastRuns(Path root, LocalDate today) throws IOException {
-        FileHome home = FileHome.below(root.resolve("outbox"), JOB);
+    /** Makes a job of its definitions, with a sample, and puts it live. */
+    private void make(String name, String sampleName, Content sample) throws IOException {
+        JsonNode job = Definitions.mapper().readTree(text(name + ".job.json"));
+        JsonNode layout = Definitions.mapper().readTree(text(name + ".layout.json"));
+        jobs.create(job, layout, "demo");
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        sample.write(bytes);
+        jobs.setSample(name, sampleName, new ByteArrayInputStream(bytes.toByteArray()));
+        jobs.putLive(name, "demo");
+    }
+
+    /** Runs the jobs on files of each past day, with the clock set back to it. */
+    private void pastRuns(LocalDate today) throws IOException {
+        Path outbox = folder("laboratory", "outbox");
+        Path inbox = folder("tankers", "inbox");
+        Path out = folder("registry", "out");
         for (int back = DAYS; back >= 1; back--) {
             LocalDate day = today.minusDays(back);
-            Instant evening = day.atTime(LocalTime.of(19, 4, back % 50))
-                    .atZone(ZoneId.systemDefault())
-                    .toInstant();
-            clock.pretend(evening);
-            try {
-                Path file = laboratory.drop("quality_" + day + ".csv", day, seed(day), lines(day), true);
-                Path claimed = home.move(file, "working", file.getFileName().toString());
-                runs.accept(jobs.get(JOB), claimed, home, file.getFileName().toString(), "schedule", Map.of());
-                runs.awaitQuiet();
-            } finally {
-                clock.pretend(null);
+            if (back == DAYS || day.getDayOfMonth() == 1) {
+                past(
+                        REGISTER,
+                        out,
+                        day.atTime(5, 30),
+                        "register-" + YearMonth.from(day) + ".xml",
+                        o -> new FarmRegister(day.toEpochDay(), true).write(YearMonth.from(day), 214, o));
             }
+            for (int round = 0; round < 2; round++) {
+                int route = 1 + (back * 2 + round) % 18;
+                Mistake mistake = round == 1 ? MISTAKES[back % MISTAKES.length] : Mistake.NONE;
+                int first = (DAYS - back) * 10 + round * 5 + 1;
+                past(
+                        TANKERS,
+                        inbox,
+                        day.atTime(10, 12 + round * 9, back % 50),
+                        String.format(
+                                "collections_R%02d_%s.dat",
+                                route, day.toString().replace("-", "")),
+                        o -> new TankerCollections(day.toEpochDay() + route, mistake)
+                                .write(route, day, first, 3, 16, o));
+            }
+            past(QUALITY, outbox, day.atTime(19, 4, back % 50), "quality_" + day + ".csv", o -> new QualityResults(
+                            seed(day), true)
+                    .write(day, lines(day), o));
         }
+    }
+
+    private void past(String job, Path folder, LocalDateTime when, String name, Content content) throws IOException {
+        clock.pretend(when.atZone(ZoneId.systemDefault()).toInstant());
+        try {
+            Path file = folder.resolve(name);
+            try (OutputStream o = new BufferedOutputStream(Files.newOutputStream(file))) {
+                content.write(o);
+            }
+            FileHome home = FileHome.below(folder, job);
+            runs.accept(jobs.get(job), home.move(file, "working", name), home, name, "schedule", Map.of());
+            runs.awaitQuiet();
+        } finally {
+            clock.pretend(null);
+        }
+    }
+
+    /** Writes a file of a stand-in. */
+    private interface Content {
+        void write(OutputStream out) throws IOException;
     }
 
     private static long seed(LocalDate day) {

@@ -74,6 +74,11 @@ class JobController {
         return view(jobs.saveDraft(name, draft.revision(), draft.job(), draft.layout(), who.getName()));
     }
 
+    @GetMapping("/{name}/dependents")
+    JobMapper.Dependents dependents(@PathVariable String name) {
+        return jobs.dependents(name);
+    }
+
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable String name) {

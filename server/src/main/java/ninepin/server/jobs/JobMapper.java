@@ -61,6 +61,22 @@ public interface JobMapper {
     @Delete("DELETE FROM job WHERE id = #{id}")
     void delete(long id);
 
+    /** What hangs on a job and goes with it. */
+    record Dependents(long versions, long runs, long underWay, long rejects) {}
+
+    @Select("SELECT (SELECT COUNT(*) FROM job_version WHERE job_id = #{id}) AS versions,"
+            + " (SELECT COUNT(*) FROM run WHERE job_id = #{id}) AS runs,"
+            + " (SELECT COUNT(*) FROM run WHERE job_id = #{id} AND state IN ('WAITING', 'RUNNING')) AS under_way,"
+            + " (SELECT COALESCE(SUM(rejected), 0) FROM run WHERE job_id = #{id}) AS rejects")
+    Dependents dependents(long id);
+
+    /** The jobs whose draft or live version delivers through a connection. */
+    @Select(
+            "SELECT j.name FROM job j WHERE JSON_CONTAINS(JSON_EXTRACT(j.draft, '$.deliveries[*].to.connection'), JSON_QUOTE(#{connection}))"
+                    + " OR EXISTS (SELECT 1 FROM job_version v WHERE v.job_id = j.id AND v.version = j.live_version"
+                    + " AND JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.deliveries[*].to.connection'), JSON_QUOTE(#{connection}))) ORDER BY j.name")
+    List<String> deliveringThrough(String connection);
+
     @Insert("INSERT INTO job_version (job_id, version, definition, layout, live_at, live_by)"
             + " VALUES (#{jobId}, #{version}, #{definition}, #{layout}, #{liveAt}, #{liveBy})")
     void addVersion(VersionRow row);

@@ -12,6 +12,7 @@ import java.util.Optional;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
@@ -79,8 +80,16 @@ public class Jobs {
         return get(name);
     }
 
+    public JobMapper.Dependents dependents(String name) {
+        return mapper.dependents(get(name).id());
+    }
+
+    /** Deletes a job with its versions and the record of its runs; refused while one of them is under way. */
     public void delete(String name) {
         JobRow row = get(name);
+        if (mapper.dependents(row.id()).underWay() > 0) {
+            throw Problems.conflict("A run of " + name + " is waiting or under way. Stop it first.");
+        }
         schedules.remove(name);
         mapper.delete(row.id());
     }
@@ -103,18 +112,22 @@ public class Jobs {
     /** Everything that keeps a definition from running, asked of the real target. */
     public List<Shortcoming> check(Definition d) {
         List<Shortcoming> found = new ArrayList<>();
-        Optional<TableDescription> table = Optional.empty();
+        List<Optional<TableDescription>> tables = new ArrayList<>();
         boolean asked = true;
-        if (d.job().delivery() != null) {
-            try {
-                table = connections.table(
-                        d.job().delivery().connection(), d.job().delivery().table());
-            } catch (TargetException | org.springframework.web.ErrorResponseException e) {
-                asked = false;
-                found.add(new Shortcoming(true, 5, d.job().delivery().connection(), "JOB-20", detail(e)));
+        for (Delivery delivery : d.job().deliveries()) {
+            Optional<TableDescription> table = Optional.empty();
+            if (delivery.to() != null && asked) {
+                try {
+                    table = connections.table(
+                            delivery.to().connection(), delivery.to().table());
+                } catch (TargetException | org.springframework.web.ErrorResponseException e) {
+                    asked = false;
+                    found.add(new Shortcoming(true, 5, -1, delivery.to().connection(), "JOB-20", detail(e)));
+                }
             }
+            tables.add(table);
         }
-        for (Shortcoming s : Readiness.check(d.job(), d.layout(), table)) {
+        for (Shortcoming s : Readiness.check(d.job(), d.layout(), tables)) {
             if (asked || !s.code().equals("JOB-07")) {
                 found.add(s);
             }
@@ -134,13 +147,14 @@ public class Jobs {
                 found.add(new Shortcoming(
                         false,
                         1,
+                        -1,
                         job.pickUp().folder(),
                         "JOB-21",
                         "The folder " + job.pickUp().folder() + " is not there yet below "
                                 + job.pickUp().root() + "."));
             }
         } catch (RuntimeException e) {
-            found.add(new Shortcoming(true, 1, null, "JOB-22", detail(e)));
+            found.add(new Shortcoming(true, 1, -1, null, "JOB-22", detail(e)));
         }
     }
 

@@ -1,6 +1,8 @@
 package ninepin.server.jobs;
 
+import java.util.stream.Collectors;
 import ninepin.core.deliver.TableDelivery;
+import ninepin.core.job.Job;
 import ninepin.core.job.PickUp;
 import ninepin.server.schedule.Cron;
 
@@ -32,10 +34,13 @@ public final class Words {
         return seconds == 1 ? "every second" : "every " + seconds + " seconds";
     }
 
-    public static String delivery(TableDelivery d) {
-        if (d == null) {
-            return "none yet";
-        }
+    public static String deliveries(Job job) {
+        return job.loads().isEmpty()
+                ? "none yet"
+                : job.loads().stream().map(l -> delivery(l.delivery())).collect(Collectors.joining("; "));
+    }
+
+    private static String delivery(TableDelivery d) {
         return d.table() + " in " + d.connection() + ", " + d.mode().words()
                 + (d.key().isEmpty() ? "" : " by " + String.join(", ", d.key()));
     }

@@ -7,17 +7,20 @@ import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import ninepin.core.job.Job;
 import ninepin.core.job.PickUp;
 import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
+import ninepin.server.runs.FileHome;
 import ninepin.server.runs.Runs;
 import ninepin.server.schedule.JobSchedules;
 import ninepin.server.schedule.Looker;
@@ -31,6 +34,9 @@ public class FolderPickUp implements Looker {
 
     private static final Logger LOG = LoggerFactory.getLogger(FolderPickUp.class);
 
+    /** A file that is not ready yet. */
+    public record WaitingFile(String name, long size, Instant changedAt) {}
+
     private record Candidate(Path file, BasicFileAttributes attributes) {}
 
     private final Jobs jobs;
@@ -38,6 +44,7 @@ public class FolderPickUp implements Looker {
     private final Folders folders;
     private final JobSchedules schedules;
     private final ReadyWatch watch = new ReadyWatch();
+    private final Map<String, List<WaitingFile>> waiting = new ConcurrentHashMap<>();
 
     FolderPickUp(Jobs jobs, Runs runs, Folders folders, JobSchedules schedules) {
         this.jobs = jobs;
@@ -60,18 +67,27 @@ public class FolderPickUp implements Looker {
         if (folder.isEmpty()) {
             return;
         }
-        boolean waiting = false;
+        List<WaitingFile> unready = new ArrayList<>();
         for (Candidate candidate : candidates(folder.get(), job.pickUp())) {
             if (watch.ready(
                     candidate.file(), candidate.attributes(), job.pickUp().readySeconds())) {
                 claim(row, folder.get(), candidate.file());
             } else {
-                waiting = true;
+                unready.add(new WaitingFile(
+                        candidate.file().getFileName().toString(),
+                        candidate.attributes().size(),
+                        candidate.attributes().lastModifiedTime().toInstant()));
             }
         }
-        if (waiting && job.pickUp().cron() != null) {
+        waiting.put(jobName, unready);
+        if (!unready.isEmpty() && job.pickUp().cron() != null) {
             schedules.lookAgain(jobName, job.pickUp().readySeconds());
         }
+    }
+
+    /** The files that the last look at a job's folder found and left, because they may still be written. */
+    public List<WaitingFile> waiting(String jobName) {
+        return waiting.getOrDefault(jobName, List.of());
     }
 
     private static List<Candidate> candidates(Path folder, PickUp pickUp) {

@@ -50,7 +50,7 @@ interface FindingMapper {
 
     @Select(
             "SELECT severity, code, reason, COUNT(*) AS count, MIN(line) AS first_line, MIN(found) AS example"
-                    + " FROM finding WHERE run_id = #{runId} GROUP BY severity, code, reason ORDER BY severity = 'note', count DESC")
+                    + " FROM finding WHERE run_id = #{runId} GROUP BY severity, code, reason ORDER BY severity = 'note', code = 'DOC-01', count DESC")
     List<ReasonRow> reasons(long runId);
 
     @Select(

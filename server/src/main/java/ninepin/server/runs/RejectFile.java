@@ -3,6 +3,7 @@ package ninepin.server.runs;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -10,15 +11,16 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.DelimitedOpening;
+import ninepin.core.layout.Xml;
+import ninepin.core.read.Opening;
 import ninepin.core.source.FileSource;
 import ninepin.server.runs.FindingMapper.FindingRow;
 import ninepin.server.runs.FindingMapper.RejectRow;
 import ninepin.server.runs.RunMapper.RunRow;
 
 /**
- * Writes the rejects of a run in the file's own layout: the header as it came with a column for the reason in front,
- * then each record byte for byte behind its reason.
+ * Writes the rejects of a run in the file's own layout, each record byte for byte beside its reason: in a column in
+ * front of delimited records, under the header as it came; behind fixed-length ones; in a comment before elements.
  */
 final class RejectFile {
 
@@ -26,26 +28,20 @@ final class RejectFile {
 
     private final FindingMapper findings;
     private final RunRow run;
-    private final Delimited format;
+    private final Layout layout;
     private final Charset charset;
 
     RejectFile(FindingMapper findings, RunRow run, Layout layout) {
         this.findings = findings;
         this.run = run;
-        this.format = (Delimited) layout.format();
-        this.charset = format.charset().charset();
+        this.layout = layout;
+        this.charset = layout.format() instanceof Xml
+                ? StandardCharsets.UTF_8
+                : layout.format().charset().charset();
     }
 
-    void write(OutputStream out, Layout layout) throws IOException {
-        Path file = Path.of(run.filePath());
-        if (format.header() && Files.exists(file)) {
-            try (FileSource source = FileSource.open(file)) {
-                DelimitedOpening opening = DelimitedOpening.of(source, layout);
-                int length = (int) (opening.body().offset() - opening.headerOffset());
-                out.write(("Reason" + format.delimiter()).getBytes(charset));
-                out.write(source.slice(opening.headerOffset(), length));
-            }
-        }
+    void write(OutputStream out) throws IOException {
+        header(out);
         long after = -1;
         List<RejectRow> page;
         while (!(page = findings.rejects(run.id(), null, null, after, PAGE)).isEmpty()) {
@@ -60,15 +56,52 @@ final class RejectFile {
                 String reason = reasons.getOrDefault(reject.record(), List.of()).stream()
                         .map(FindingRow::message)
                         .collect(Collectors.joining(" | "));
-                out.write((quoted(reason) + format.delimiter()).getBytes(charset));
-                out.write(reject.raw());
-                out.write("\r\n".getBytes(charset));
+                record(out, reason, reject.raw());
             }
             after = page.get(page.size() - 1).record();
         }
+        if (layout.format() instanceof Xml) {
+            out.write("</rejects>\n".getBytes(charset));
+        }
     }
 
-    private String quoted(String text) {
+    private void header(OutputStream out) throws IOException {
+        if (layout.format() instanceof Xml xml) {
+            StringBuilder root = new StringBuilder("<rejects");
+            xml.namespaces().forEach((prefix, uri) -> root.append(" xmlns:")
+                    .append(prefix)
+                    .append("=\"")
+                    .append(uri.replace("&", "&amp;").replace("\"", "&quot;"))
+                    .append('"'));
+            out.write(root.append(">\n").toString().getBytes(charset));
+        }
+        Path file = Path.of(run.filePath());
+        if (layout.format() instanceof Delimited format && format.header() && Files.exists(file)) {
+            try (FileSource source = FileSource.open(file)) {
+                Opening opening = Opening.of(source, layout);
+                long from = opening.header().offset();
+                out.write(("Reason" + format.delimiter()).getBytes(charset));
+                out.write(source.slice(from, (int) (opening.body().offset() - from)));
+            }
+        }
+    }
+
+    private void record(OutputStream out, String reason, byte[] raw) throws IOException {
+        if (layout.format() instanceof Delimited format) {
+            out.write((quoted(format, reason) + format.delimiter()).getBytes(charset));
+            out.write(raw);
+        } else if (layout.format() instanceof Xml) {
+            out.write(("<!-- " + reason.replace("--", "- -") + " -->\n").getBytes(charset));
+            out.write(raw);
+        } else {
+            // Behind the record, where it moves no field from its place.
+            out.write(raw);
+            out.write(("  " + reason).getBytes(charset));
+        }
+        out.write("\r\n".getBytes(charset));
+    }
+
+    private static String quoted(Delimited format, String text) {
         if (format.quote() == null) {
             return text.replace(format.delimiter(), ' ');
         }

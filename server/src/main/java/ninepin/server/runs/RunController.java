@@ -1,6 +1,7 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -13,12 +14,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.Xml;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
-import ninepin.server.pickup.FileHome;
 import ninepin.server.runs.FindingMapper.FindingRow;
 import ninepin.server.runs.FindingMapper.RejectRow;
 import ninepin.server.runs.RunMapper.RunRow;
@@ -208,6 +210,20 @@ class RunController {
         return new Bad(first, last, f.code(), f.message());
     }
 
+    /** Makes the file of a run the sample of its job. */
+    @PostMapping("/api/runs/{id}/sample")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void useAsSample(@PathVariable long id) throws IOException {
+        RunRow run = runs.row(id);
+        Path file = Path.of(run.filePath());
+        if (!Files.exists(file)) {
+            throw Problems.conflict("The file of run " + id + " is not kept any more.");
+        }
+        try (InputStream bytes = Files.newInputStream(file)) {
+            jobs.setSample(run.jobName(), run.fileName(), bytes);
+        }
+    }
+
     @GetMapping("/api/runs/{id}/rejects.csv")
     ResponseEntity<StreamingResponseBody> download(@PathVariable long id) {
         RunRow run = runs.row(id);
@@ -219,8 +235,13 @@ class RunController {
         return ResponseEntity.ok()
                 .header(HttpHeaders.CONTENT_DISPOSITION, name.toString())
                 .contentType(
-                        new MediaType("text", "csv", layout.format().charset().charset()))
-                .body(out -> file.write(out, layout));
+                        layout.format() instanceof Xml
+                                ? MediaType.APPLICATION_XML
+                                : new MediaType(
+                                        "text",
+                                        layout.format() instanceof Delimited ? "csv" : "plain",
+                                        layout.format().charset().charset()))
+                .body(out -> file.write(out));
     }
 
     private Layout layout(RunRow run) {

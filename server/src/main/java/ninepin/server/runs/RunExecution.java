@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
@@ -19,14 +18,12 @@ import ninepin.core.job.Shortcoming;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.RunPlan;
-import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
 import ninepin.server.config.Folders;
 import ninepin.server.connections.Connections;
 import ninepin.server.jobs.Jobs;
-import ninepin.server.pickup.FileHome;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -124,12 +121,7 @@ class RunExecution {
     }
 
     private MariaDbTarget target(RunRow row, Job job) {
-        DatabaseAddress address = connections.address(job.delivery().connection());
-        return new MariaDbTarget(
-                address,
-                job.delivery(),
-                job.shaping().stream().map(Rule::target).toList(),
-                row.runKey());
+        return new MariaDbTarget(connections.address(job.connection()), job.loads(), row.runKey());
     }
 
     @SuppressWarnings("unchecked")

@@ -21,6 +21,7 @@ public interface RunMapper {
             String runKey,
             long jobId,
             String jobName,
+            String jobTitle,
             int version,
             RunState state,
             String startedBy,
@@ -49,6 +50,8 @@ public interface RunMapper {
             long setAside,
             long blank,
             long notes,
+            long delivered,
+            long withoutRows,
             long acceptedRead,
             long acceptedRejected) {}
 
@@ -71,12 +74,12 @@ public interface RunMapper {
     /** Something that happened to a run. */
     record EventRow(Instant at, String kind, String text, long recordsRead) {}
 
-    String SELECT =
-            "SELECT r.id, r.run_key, r.job_id, j.name AS job_name, r.version, r.state, r.started_by, r.file_name,"
-                    + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
-                    + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
-                    + " r.records_read, r.added, r.changed, r.unchanged, r.rejected, r.set_aside, r.blank, r.notes,"
-                    + " r.accepted_read, r.accepted_rejected FROM run r JOIN job j ON j.id = r.job_id ";
+    String SELECT = "SELECT r.id, r.run_key, r.job_id, j.name AS job_name,"
+            + " COALESCE(NULLIF(JSON_VALUE(j.draft, '$.title'), ''), j.name) AS job_title, r.version, r.state, r.started_by, r.file_name,"
+            + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
+            + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
+            + " r.records_read, r.added, r.changed, r.unchanged, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.without_rows,"
+            + " r.accepted_read, r.accepted_rejected FROM run r JOIN job j ON j.id = r.job_id ";
 
     @Select(SELECT + "WHERE r.id = #{id}")
     Optional<RunRow> find(long id);
@@ -117,13 +120,15 @@ public interface RunMapper {
     void begin(long id, Instant at, String fingerprint);
 
     @Update("UPDATE run SET state = #{state}, ended_at = #{at}, code = #{code}, message = #{message},"
-            + " file_path = #{path}, busy_millis = busy_millis + #{millis} WHERE id = #{id}")
+            + " file_path = #{path}, busy_millis = busy_millis + #{millis},"
+            + " live_millis = 0 WHERE id = #{id}")
     void end(long id, RunState state, Instant at, String code, String message, String path, long millis);
 
     @Update(
             "UPDATE run SET next_offset = #{offset}, commits = #{commits}, records_read = #{t.read}, added = #{t.added},"
                     + " changed = #{t.changed}, unchanged = #{t.unchanged}, rejected = #{t.rejected}, set_aside = #{t.setAside},"
-                    + " blank = #{t.blank}, notes = #{t.notes} WHERE id = #{id}")
+                    + " blank = #{t.blank}, notes = #{t.notes}, delivered = #{t.delivered},"
+                    + " without_rows = #{t.withoutRows} WHERE id = #{id}")
     void account(
             @Param("id") long id,
             @Param("offset") long offset,
@@ -138,7 +143,11 @@ public interface RunMapper {
             + " AND state IN ('STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED')")
     int requeue(long id, int version, String path, long acceptedRead, long acceptedRejected);
 
-    @Update("UPDATE run SET state = 'INTERRUPTED', ended_at = #{at}, message = #{message} WHERE id = #{id}")
+    @Update("UPDATE run SET live_millis = #{millis} WHERE id = #{id}")
+    void underWay(long id, long millis);
+
+    @Update("UPDATE run SET state = 'INTERRUPTED', ended_at = #{at}, message = #{message},"
+            + " busy_millis = busy_millis + live_millis, live_millis = 0 WHERE id = #{id}")
     void interrupt(long id, Instant at, String message);
 
     @Insert(

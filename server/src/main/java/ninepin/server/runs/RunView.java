@@ -36,12 +36,12 @@ public record RunView(
         long perSecond,
         long secondsLeft) {
 
-    static RunView of(RunRow r, String title, LiveRun live) {
+    static RunView of(RunRow r, LiveRun live) {
         Tally tally = live != null ? live.tally() : tally(r);
         return new RunView(
                 r.id(),
                 r.jobName(),
-                title,
+                r.jobTitle(),
                 r.version(),
                 r.state(),
                 r.state().restartable(),
@@ -67,13 +67,14 @@ public record RunView(
     static Tally tally(RunRow r) {
         return new Tally(
                 r.recordsRead(),
-                r.added() + r.changed() + r.unchanged(),
+                r.delivered(),
                 r.added(),
                 r.changed(),
                 r.unchanged(),
                 r.rejected(),
                 r.setAside(),
                 r.blank(),
-                r.notes());
+                r.notes(),
+                r.withoutRows());
     }
 }

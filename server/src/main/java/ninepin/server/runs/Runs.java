@@ -20,7 +20,6 @@ import ninepin.server.config.NinepinSettings;
 import ninepin.server.jobs.JobMapper;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
-import ninepin.server.pickup.FileHome;
 import ninepin.server.runs.RunMapper.NewRun;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
@@ -148,6 +147,7 @@ public class Runs {
         live.forEach((id, run) -> {
             try {
                 execution.account(id, run.mark());
+                mapper.underWay(id, run.millis());
             } catch (RuntimeException e) {
                 LOG.warn("The account of run {} could not be brought up to date; it will be at its end", id, e);
             }
@@ -160,10 +160,7 @@ public class Runs {
     }
 
     RunView view(RunRow row) {
-        String title = jobs.byId(row.jobId())
-                .map(j -> Definitions.mapper().readTree(j.draft()).path("title").asString(j.name()))
-                .orElse(row.jobName());
-        return RunView.of(row, title, live.get(row.id()));
+        return RunView.of(row, live.get(row.id()));
     }
 
     RunRow row(long id) {
@@ -237,8 +234,17 @@ public class Runs {
         for (RunRow row : mapper.inState(RunState.RUNNING)) {
             Jobs.Definition definition = jobService.version(row.jobId(), row.version());
             boolean restart = definition.job().afterCrash() == ninepin.core.job.Job.AfterCrash.RESTART;
-            mapper.interrupt(row.id(), clock.instant(), "The application ended while this run was under way.");
+            mapper.interrupt(
+                    row.id(),
+                    clock.instant(),
+                    "The application ended while this run was under way. Restart to go on from the last commit.");
             execution.recallMark(row);
+            mapper.event(
+                    row.id(),
+                    clock.instant(),
+                    "interrupted",
+                    "Found as it was when the application ended",
+                    row(row.id()).recordsRead());
             LOG.info(
                     "Run {} was under way when the application ended; {}.",
                     row.id(),

@@ -15,6 +15,7 @@ import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.Words;
+import ninepin.server.pickup.FolderPickUp;
 import ninepin.server.runs.RunMapper;
 import ninepin.server.runs.RunMapper.RunRow;
 import ninepin.server.runs.RunState;
@@ -50,7 +51,13 @@ class OverviewController {
     record Mark(long run, RunState state, Instant from, Instant to, long delivered, long rejected, String file) {}
 
     /** The strip of one job. */
-    record Strip(String job, String title, List<Mark> marks, Instant expected, Instant next) {}
+    record Strip(
+            String job,
+            String title,
+            List<Mark> marks,
+            Instant expected,
+            Instant next,
+            List<FolderPickUp.WaitingFile> waiting) {}
 
     /** The first screen. */
     record Today(
@@ -69,9 +76,12 @@ class OverviewController {
     private final RunMapper runs;
     private final JobSchedules schedules;
     private final Folders folders;
+    private final FolderPickUp pickUp;
     private final Clock clock;
 
-    OverviewController(Jobs jobs, RunMapper runs, JobSchedules schedules, Folders folders, Clock clock) {
+    OverviewController(
+            Jobs jobs, RunMapper runs, JobSchedules schedules, Folders folders, FolderPickUp pickUp, Clock clock) {
+        this.pickUp = pickUp;
         this.jobs = jobs;
         this.runs = runs;
         this.schedules = schedules;
@@ -91,7 +101,7 @@ class OverviewController {
 
     private JobLine line(JobRow row) {
         List<Bar> bars = new ArrayList<>(runs.page(row.name(), null, null, BARS).stream()
-                .map(r -> new Bar(r.id(), r.state(), r.added() + r.changed() + r.unchanged(), r.rejected()))
+                .map(r -> new Bar(r.id(), r.state(), r.delivered(), r.rejected()))
                 .toList());
         java.util.Collections.reverse(bars);
         Instant next = row.scheduled() ? schedules.next(row.name()).orElse(null) : null;
@@ -102,7 +112,7 @@ class OverviewController {
                     job.title(),
                     Words.pickUp(job.pickUp()),
                     job.layout(),
-                    Words.delivery(job.delivery()),
+                    Words.deliveries(job),
                     Words.schedule(job.pickUp()),
                     row.liveVersion(),
                     jobs.draftAhead(row),
@@ -147,9 +157,7 @@ class OverviewController {
                 needs,
                 strips,
                 day.size(),
-                day.stream()
-                        .mapToLong(r -> r.added() + r.changed() + r.unchanged())
-                        .sum(),
+                day.stream().mapToLong(r -> r.delivered()).sum(),
                 day.stream().mapToLong(RunRow::rejected).sum(),
                 day.stream().mapToLong(RunRow::notes).sum());
     }
@@ -192,13 +200,7 @@ class OverviewController {
         List<Mark> marks = own.stream()
                 .filter(r -> r.startedAt() != null)
                 .map(r -> new Mark(
-                        r.id(),
-                        r.state(),
-                        r.startedAt(),
-                        r.endedAt(),
-                        r.added() + r.changed() + r.unchanged(),
-                        r.rejected(),
-                        r.fileName()))
+                        r.id(), r.state(), r.startedAt(), r.endedAt(), r.delivered(), r.rejected(), r.fileName()))
                 .toList();
         Instant expected = expected(row, now);
         Instant late = null;
@@ -211,7 +213,8 @@ class OverviewController {
             }
         }
         Instant next = row.scheduled() ? schedules.next(row.name()).orElse(null) : null;
-        return new Strip(row.name(), title, marks, late, next);
+        return new Strip(
+                row.name(), title, marks, late, next, row.scheduled() ? pickUp.waiting(row.name()) : List.of());
     }
 
     /** The last time at which a file was expected, or null. */
@@ -219,11 +222,11 @@ class OverviewController {
         if (row.liveVersion() == null || !row.scheduled()) {
             return null;
         }
-        PickUp pickUp = jobs.version(row.id(), row.liveVersion()).job().pickUp();
-        if (pickUp == null || pickUp.expectedBy() == null) {
+        PickUp rule = jobs.version(row.id(), row.liveVersion()).job().pickUp();
+        if (rule == null || rule.expectedBy() == null) {
             return null;
         }
-        LocalTime time = LocalTime.parse(pickUp.expectedBy());
+        LocalTime time = LocalTime.parse(rule.expectedBy());
         Instant today = LocalDate.ofInstant(now, clock.getZone())
                 .atTime(time)
                 .atZone(clock.getZone())

@@ -2,10 +2,14 @@ package ninepin.server.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.YearMonth;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -14,8 +18,12 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
+import ninepin.core.layout.Layout;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
+import ninepin.standins.FarmRegister;
+import ninepin.standins.TankerCollections;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
@@ -36,18 +44,95 @@ class CrashTest {
     @Test
     @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void killed_at_any_instant_and_restarted_it_ends_as_if_nothing_had_happened() throws Exception {
-        Path input = writeInput();
+        storm(quality(Quality.job(Mode.ADD, null)), writeInput(LINES), KILLS, DATABASE_KILLS);
+    }
+
+    /** Keys that are remembered from the start of the file, and counts of what was added, changed and left as it was. */
+    @Test
+    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    void so_does_a_run_that_changes_by_key_and_remembers_what_stood_before() throws Exception {
+        storm(quality(Quality.uniqueSampleAndTest(Quality.job(Mode.ADD_OR_CHANGE, null))), writeInput(LINES / 4), 8, 2);
+    }
+
+    /** Parents and children in two tables, a trailer that is checked beforehand. */
+    @Test
+    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    void so_does_a_fixed_length_file_of_several_record_types() throws Exception {
+        Path input = folder.resolve("collections.dat");
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
+            new TankerCollections(3, TankerCollections.Mistake.FARM)
+                    .write(7, LocalDate.of(2026, 11, 23), 1, 3_000, 20, out);
+        }
+        storm(
+                demo(
+                        "tanker-collections",
+                        "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', c.round_no, stop, farm, collected_at, litres, temperature,"
+                                + " tanker, driver, route))) FROM collection c JOIN round r ON r.round_no = c.round_no"),
+                input,
+                8,
+                2);
+    }
+
+    /** Elements inside elements; a restart finds its way without the bytes before it being delivered again. */
+    @Test
+    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    void so_does_an_xml_file() throws Exception {
+        Path input = folder.resolve("register.xml");
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
+            new FarmRegister(3, true).write(YearMonth.of(2026, 11), 30_000, out);
+        }
+        storm(
+                demo(
+                        "farm-register",
+                        "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', f.farm, name, valley, organic, member_since, breed, cows,"
+                                + " yield))) FROM farm f JOIN herd h ON h.farm = f.farm"),
+                input,
+                6,
+                1);
+    }
+
+    /**
+     * What is loaded and how it is looked at afterwards.
+     *
+     * @param statements make the tables
+     * @param checksum one row over all that was delivered
+     */
+    private record Subject(Job job, Layout layout, List<String> statements, String checksum) {}
+
+    private static Subject quality(Job job) {
+        List<String> statements = new ArrayList<>(List.of(Quality.TABLE));
+        if (job.loads().get(0).delivery().mode() == Mode.ADD_OR_CHANGE) {
+            statements.add(Quality.rowsThatAreThere(LINES / 10));
+        }
+        return new Subject(
+                job,
+                Quality.layout(),
+                statements,
+                "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', sample, farm, test, value, taken_on, remark, line)))"
+                        + " FROM quality_result");
+    }
+
+    private static Subject demo(String name, String checksum) throws IOException {
+        Path demo = Path.of("..", "demo");
+        return new Subject(
+                Definitions.job(Files.readString(demo.resolve(name + ".job.json"))),
+                Definitions.layout(Files.readString(demo.resolve(name + ".layout.json"))),
+                List.of(Files.readString(demo.resolve("tables.sql")).split(";\\s*\n")),
+                checksum);
+    }
+
+    private void storm(Subject subject, Path input, int wanted, int databases) throws Exception {
         try (MariaDbServer server = MariaDbServer.start()) {
-            Load calm = new Load(server, "calm", input);
+            Load calm = new Load(server, "calm", subject, input);
             assertThat(calm.start().waitFor())
                     .as("exit code of the undisturbed run")
                     .isEqualTo(1);
 
-            Load stormy = new Load(server, "stormy", input);
+            Load stormy = new Load(server, "stormy", subject, input);
             int kills = 0;
             int databaseKills = 0;
-            while (kills < KILLS) {
-                boolean database = kills % (KILLS / DATABASE_KILLS) == 2;
+            while (kills < wanted) {
+                boolean database = kills % (wanted / databases) == 2;
                 Process process = stormy.start();
                 stormy.awaitFirstCommit(process);
                 Thread.sleep(random.nextInt(60));
@@ -74,7 +159,8 @@ class CrashTest {
             assertThat(stormy.journal()).isEqualTo(calm.journal());
             assertThat(stormy.checksum()).isEqualTo(calm.checksum());
             System.out.printf(
-                    "crash test: %d kills, %d of them of the database; %s rows, tally %s%n",
+                    "crash test (%s): %d kills, %d of them of the database; %s rows, tally %s%n",
+                    subject.job().name(),
                     kills,
                     databaseKills,
                     stormy.checksum().split("\\|")[0],
@@ -82,10 +168,25 @@ class CrashTest {
         }
     }
 
+    @Test
+    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    void a_file_much_larger_than_the_heap_runs_in_it() throws Exception {
+        Path input = writeInput(1_500_000);
+        try (MariaDbServer server = MariaDbServer.start()) {
+            Load load = new Load(server, "large", quality(Quality.job(Mode.ADD, null)), input);
+            load.heap = "-Xmx40m";
+            assertThat(Files.size(input)).isGreaterThan(60L << 20);
+            assertThat(load.start().waitFor())
+                    .as(() -> "exit code; progress: " + load.lastProgress())
+                    .isEqualTo(1);
+            assertThat(load.report().get("tally").get("read").asLong()).isEqualTo(1_500_000);
+        }
+    }
+
     /** Good lines, lines that a check refuses, keys that stand twice and are refused by the database. */
-    private Path writeInput() throws IOException {
+    private Path writeInput(int count) throws IOException {
         StringBuilder lines = new StringBuilder(Quality.HEADER);
-        for (int i = 0; i < LINES; i++) {
+        for (int i = 0; i < count; i++) {
             if (i % 97 == 0) {
                 lines.append("bad;12O0;FAT;1;03.11.2026;\r\n");
             } else {
@@ -93,7 +194,7 @@ class CrashTest {
             }
         }
         Path input = folder.resolve("quality.csv");
-        Files.write(input, lines.toString().getBytes(Quality.CHARSET));
+        Files.writeString(input, lines, Quality.CHARSET);
         return input;
     }
 
@@ -102,15 +203,19 @@ class CrashTest {
         private final DatabaseAddress database;
         private final Path home;
         private final Path input;
+        private final Subject subject;
+        private String heap = "-Xmx128m";
 
-        Load(MariaDbServer server, String name, Path input) throws IOException {
+        Load(MariaDbServer server, String name, Subject subject, Path input) throws IOException {
             this.server = server;
             this.database = server.database(name);
             this.input = input;
             this.home = Files.createDirectories(folder.resolve(name));
-            server.execute(name, Quality.TABLE);
-            Files.writeString(home.resolve("quality.job.json"), Definitions.write(Quality.job(Mode.ADD, null)));
-            Files.writeString(home.resolve("test.layout.json"), Definitions.write(Quality.layout()));
+            this.subject = subject;
+            subject.statements().forEach(statement -> server.execute(name, statement));
+            Files.writeString(home.resolve("the.job.json"), Definitions.write(subject.job()));
+            Files.writeString(
+                    home.resolve(subject.job().layout() + ".layout.json"), Definitions.write(subject.layout()));
             Files.writeString(
                     home.resolve("settings"),
                     """
@@ -126,12 +231,12 @@ class CrashTest {
             Files.deleteIfExists(home.resolve("progress"));
             List<String> command = new ArrayList<>(List.of(
                     Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                    "-Xmx128m",
+                    heap,
                     "-cp",
                     System.getProperty("java.class.path"),
                     "ninepin.server.Ninepin",
                     "run"));
-            command.addAll(List.of("--job", home.resolve("quality.job.json").toString()));
+            command.addAll(List.of("--job", home.resolve("the.job.json").toString()));
             command.addAll(List.of("--input", input.toString()));
             command.addAll(List.of("--settings", home.resolve("settings").toString()));
             command.addAll(List.of("--state", home.resolve("state").toString()));
@@ -150,6 +255,15 @@ class CrashTest {
             }
         }
 
+        String lastProgress() {
+            try {
+                String all = Files.readString(home.resolve("progress"));
+                return all.substring(Math.max(0, all.length() - 600));
+            } catch (IOException e) {
+                return e.toString();
+            }
+        }
+
         JsonNode report() throws IOException {
             try (InputStream in = Files.newInputStream(home.resolve("report"))) {
                 return Definitions.mapper().readTree(in);
@@ -163,11 +277,7 @@ class CrashTest {
         }
 
         String checksum() {
-            return server.rows(
-                            database.database(),
-                            "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', sample, farm, test, value, taken_on, remark, line)))"
-                                    + " FROM quality_result")
-                    .get(0);
+            return server.rows(database.database(), subject.checksum()).get(0);
         }
     }
 }

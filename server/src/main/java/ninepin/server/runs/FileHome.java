@@ -1,4 +1,4 @@
-package ninepin.server.pickup;
+package ninepin.server.runs;
 
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;

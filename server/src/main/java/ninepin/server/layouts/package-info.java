@@ -1,0 +1,2 @@
+/** What the interface asks about layouts apart from jobs. */
+package ninepin.server.layouts;

@@ -2,14 +2,28 @@
 
 export type Severity = "note" | "reject" | "halt";
 
+/** How a number of a fixed-length file is written, where it is not plain digits. */
+export type NumberForm = {
+  written?: "digits" | "packed" | "binary";
+  sign?: "leading" | "trailing" | "overpunched" | "overpunched-leading";
+  implied?: boolean;
+};
+
 export type DataType =
   | { is: "text"; length: number }
-  | { is: "integer" }
-  | { is: "decimal"; precision: number; scale: number; decimalSign?: string; groupingSign?: string }
+  | { is: "integer"; form?: NumberForm }
+  | {
+      is: "decimal";
+      precision: number;
+      scale: number;
+      decimalSign?: string;
+      groupingSign?: string;
+      form?: NumberForm;
+    }
   | { is: "boolean"; trueTokens?: string[]; falseTokens?: string[] }
-  | { is: "date"; pattern: string }
+  | { is: "date"; pattern: string; pivot?: number }
   | { is: "time"; pattern: string }
-  | { is: "timestamp"; pattern: string };
+  | { is: "timestamp"; pattern: string; pivot?: number };
 
 export type Check = { severity: Severity } & (
   | { rule: "required" }
@@ -21,21 +35,75 @@ export type Check = { severity: Severity } & (
   | { rule: "unique"; with?: string[] }
 );
 
-export type Field = { name: string; header?: string; column?: number; type: DataType; checks?: Check[] };
+export type Field = {
+  name: string;
+  header?: string;
+  column?: number;
+  start?: number;
+  length?: number;
+  path?: string;
+  type: DataType;
+  checks?: Check[];
+};
+
+export type BlankRows = "skip" | "note" | "reject";
+
+export type Delimited = {
+  kind: "delimited";
+  charset: string;
+  delimiter: string;
+  quote?: string;
+  header: boolean;
+  skipLines: number;
+  blankRows: BlankRows;
+  habits?: { comment?: string; headerAnyCase?: boolean; trailingDelimiter?: boolean };
+};
+
+export type FixedLength = {
+  kind: "fixed-length";
+  charset: string;
+  blockSize?: number;
+  units?: "characters" | "bytes";
+  length?: number;
+  shortRecords?: boolean;
+  skipLines?: number;
+  blankRows?: BlankRows;
+};
+
+export type Xml = { kind: "xml"; namespaces?: Record<string, string> };
+
+export type Format = Delimited | FixedLength | Xml;
+
+export type Recognition =
+  | { by: "tag"; column?: number; start?: number; values: string[] }
+  | { by: "first-line" }
+  | { by: "last-line" }
+  | { by: "path"; path: string };
+
+export type RecordType = {
+  name: string;
+  when?: Recognition;
+  parent?: string;
+  min?: number;
+  max?: number;
+  fields: Field[];
+};
+
+export type FileCheck = { severity: Severity } & (
+  | { rule: "count"; field: string; of: string }
+  | { rule: "total"; field: string; of: string }
+  | { rule: "sequence"; field: string }
+  | { rule: "records"; of: string; min?: number; max?: number }
+  | { rule: "same"; field: string; as: string }
+  | { rule: "not-older"; field: string; days: number }
+);
 
 export type Layout = {
   name: string;
   title?: string;
-  format: {
-    kind: "delimited";
-    charset: string;
-    delimiter: string;
-    quote?: string;
-    header: boolean;
-    skipLines: number;
-    blankRows: "skip" | "note" | "reject";
-  };
-  recordTypes: { name: string; fields: Field[] }[];
+  format: Format;
+  recordTypes: RecordType[];
+  fileChecks?: FileCheck[];
 };
 
 export type Origin =
@@ -57,6 +125,10 @@ export type PickUp = {
   expectedBy?: string;
 };
 
+export type Target = { connection: string; table: string; mode: "add" | "add-or-change"; key?: string[] };
+
+export type Delivery = { of?: string; to?: Target; shaping?: Rule[] };
+
 export type Job = {
   name: string;
   title: string;
@@ -65,16 +137,74 @@ export type Job = {
   layout: string;
   checks?: { field: string; checks: Check[] }[];
   asked?: { name: string; prompt?: string; value?: string }[];
-  shaping?: Rule[];
-  delivery?: { connection: string; table: string; mode: "add" | "add-or-change"; key?: string[] };
+  deliveries?: Delivery[];
   limits?: { rejects?: number; percent?: number };
   afterCrash?: "restart" | "offer";
 };
 
 export type Sheet = { job: Job; layout: Layout };
 
-export function fieldsOf(layout: Layout): Field[] {
-  return layout.recordTypes[0]?.fields ?? [];
+export function fieldsOf(layout: Layout, type = 0): Field[] {
+  return layout.recordTypes[type]?.fields ?? [];
+}
+
+/** The layout with other fields in one of its record types. */
+export function withFields(layout: Layout, type: number, fields: Field[]): Layout {
+  return { ...layout, recordTypes: layout.recordTypes.map((t, i) => (i === type ? { ...t, fields } : t)) };
+}
+
+/** The record type that gives a delivery's rows. */
+export function typeOf(layout: Layout, delivery: Delivery | undefined): number {
+  if (!delivery?.of) return 0;
+  return layout.recordTypes.findIndex((t) => t.name === delivery.of);
+}
+
+/** Where a field stands that a rule of a record type names: its own by the plain name, others as type.field. */
+export function placeOf(layout: Layout, type: number, name: string): { type: number; field: number } {
+  const point = name.indexOf(".");
+  const at = point < 0 ? type : layout.recordTypes.findIndex((t) => t.name === name.slice(0, point));
+  return { type: at, field: fieldsOf(layout, at).findIndex((f) => f.name === name.slice(point + 1)) };
+}
+
+/** The names by which the rules of a record type may take fields, its own first, then those it hangs below. */
+export function fieldNames(layout: Layout, type: number): string[] {
+  const others = layout.recordTypes.flatMap((t, i) =>
+    i === type || t.parent === layout.recordTypes[type]?.name ? [] : t.fields.map((f) => `${t.name}.${f.name}`),
+  );
+  return [...fieldsOf(layout, type).map((f) => f.name), ...others];
+}
+
+/** Where a field stands, in words. */
+export function placeWords(field: Field): string {
+  if (field.path !== undefined) return field.path;
+  if (field.start !== undefined) return `${field.start}–${field.start + (field.length ?? 1) - 1}`;
+  return field.header ?? String(field.column);
+}
+
+export function recognitionWords(type: RecordType): string {
+  const w = type.when;
+  if (!w) return "every record";
+  if (w.by === "tag")
+    return `${w.values.join(" or ")} ${w.column ? `in column ${w.column}` : `at position ${w.start}`}`;
+  if (w.by === "path") return w.path;
+  return w.by === "first-line" ? "the first record" : "the last record";
+}
+
+export function fileCheckWords(c: FileCheck): string {
+  switch (c.rule) {
+    case "count":
+      return `${c.field} is the number of ${c.of} records`;
+    case "total":
+      return `${c.field} is the total of ${c.of}`;
+    case "sequence":
+      return `${c.field} goes up by one, without a gap`;
+    case "records":
+      return `there are ${c.min ?? 0} to ${c.max ?? "any number of"} ${c.of} records`;
+    case "same":
+      return `${c.field} is the same as ${c.as}`;
+    case "not-older":
+      return `${c.field} is at most ${c.days} days before the run`;
+  }
 }
 
 export function typeWords(type: DataType): string {

@@ -1,11 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import type { Sheet } from "../definitions";
 import type { Light } from "../sheet/job-page";
 import { Button, Empty, Trouble } from "../ui/basics";
+import { useSearchValue } from "../ui/use-search-value";
 import { count, plural } from "../ui/words";
 import { FileView } from "./file-view";
 import { FindingsList } from "./findings-list";
@@ -17,6 +17,7 @@ export type Preview = Schemas["Preview"];
 type Props = {
   job: string;
   sheet: Sheet;
+  change: (sheet: Sheet) => void;
   sampleName: string | null;
   light: Light;
   setLight: (light: Light) => void;
@@ -35,11 +36,11 @@ function useSettled<T>(value: T, millis: number): T {
 }
 
 /** The sample beside the sheet: the file as it is, its records, and the rows they become, all lit up together. */
-export function Bench({ job, sheet, sampleName, light, setLight, giveSample }: Props) {
-  const [search, setSearch] = useSearchParams();
+export function Bench({ job, sheet, change, sampleName, light, setLight, giveSample }: Props) {
+  const [asked, setView] = useSearchValue("view");
   const [from, setFrom] = useState(1);
   const settled = useSettled(sheet, 120);
-  const view = search.get("view") ?? "file";
+  const view = asked ?? "file";
   const bench = useQuery({
     queryKey: ["bench", job, sampleName, settled, from],
     enabled: !!sampleName,
@@ -69,9 +70,9 @@ export function Bench({ job, sheet, sampleName, light, setLight, giveSample }: P
     );
   }
   const preview = bench.data?.preview;
-  const goTo = (record: number, field?: number) => {
+  const goTo = (record: number, type: number, field?: number) => {
     if (record > 0 && (record < from || record >= from + part)) setFrom(Math.max(1, record - 50));
-    setLight({ record, field });
+    setLight({ record, type, field });
   };
   return (
     <section
@@ -80,15 +81,7 @@ export function Bench({ job, sheet, sampleName, light, setLight, giveSample }: P
       onDrop={drop}
       onDragOver={(e) => e.preventDefault()}
     >
-      <Tabs.Root
-        value={view}
-        onValueChange={(v) => {
-          const next = new URLSearchParams(search);
-          next.set("view", v);
-          setSearch(next, { replace: true });
-        }}
-        className="flex min-h-0 flex-1 flex-col"
-      >
+      <Tabs.Root value={view} onValueChange={setView} className="flex min-h-0 flex-1 flex-col">
         <div className="flex items-center gap-4 border-b border-line px-4">
           <Tabs.List aria-label="The sample as" className="flex gap-1">
             {[
@@ -118,7 +111,7 @@ export function Bench({ job, sheet, sampleName, light, setLight, giveSample }: P
         {preview && (
           <>
             <Tabs.Content value="file" className="min-h-0 flex-1">
-              <FileView preview={preview} light={light} setLight={setLight} />
+              <FileView preview={preview} sheet={sheet} change={change} light={light} setLight={setLight} />
             </Tabs.Content>
             <Tabs.Content value="records" className="min-h-0 flex-1">
               <RecordsView preview={preview} sheet={sheet} light={light} setLight={setLight} />
@@ -149,7 +142,7 @@ export function Bench({ job, sheet, sampleName, light, setLight, giveSample }: P
                 </Button>
               </div>
             )}
-            <FindingsList preview={preview} sheet={sheet} light={light} goTo={goTo} />
+            <FindingsList preview={preview} light={light} goTo={goTo} />
           </>
         )}
       </Tabs.Root>
@@ -160,8 +153,16 @@ export function Bench({ job, sheet, sampleName, light, setLight, giveSample }: P
 function Counts({ summary, micros }: { summary: Preview["summary"]; micros: number }) {
   return (
     <span className="ml-auto shrink-0 text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
-      {plural(summary.read, "record")} = <span className="text-moss">{plural(summary.rows, "row")}</span> +{" "}
-      <span className={summary.rejected ? "text-brick" : "text-faint"}>{plural(summary.rejected, "reject")}</span>
+      {plural(summary.read, "record")} ={" "}
+      <span className="text-moss">
+        {plural(
+          summary.rows,
+          summary.withoutRows > 0 ? "delivered" : "row",
+          summary.withoutRows > 0 ? "delivered" : "rows",
+        )}
+      </span>{" "}
+      + <span className={summary.rejected ? "text-brick" : "text-faint"}>{plural(summary.rejected, "reject")}</span>
+      {summary.withoutRows > 0 && <span className="text-faint"> + {count(summary.withoutRows)} read only</span>}
       {summary.blank > 0 && <span className="text-faint"> · {plural(summary.blank, "blank row")}</span>}
       {summary.halted && <strong className="text-brick"> · halted</strong>}
     </span>

@@ -1,57 +1,87 @@
 import { useMemo } from "react";
+import { useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
+import type { Sheet } from "../definitions";
 import type { Light } from "../sheet/job-page";
 import { visible } from "../ui/words";
 import type { Preview } from "./bench";
+import { Ruler } from "./ruler";
 import { moved, useLines } from "./use-lines";
 
 type Item = Schemas["Item"];
 type Line = { kind: string; line: number; offset: number; text: string; cells: Schemas["Span"][]; item?: Item };
-type Props = { preview: Preview; light: Light; setLight: (light: Light) => void };
+type Props = {
+  preview: Preview;
+  sheet: Sheet;
+  change: (sheet: Sheet) => void;
+  light: Light;
+  setLight: (light: Light) => void;
+};
 
 /** The raw file: line numbers, fields tinted, control characters visible. */
-export function FileView({ preview, light, setLight }: Props) {
+export function FileView({ preview, sheet, change, light, setLight }: Props) {
+  const [search] = useSearchParams();
+  const kind = sheet.layout.format.kind;
+  const elements = kind === "xml";
+  const ruled = Math.min(light.type ?? (Number(search.get("type") ?? 0) || 0), sheet.layout.recordTypes.length - 1);
   const all = useMemo<Line[]>(
     () => [
       ...preview.lines.map((l) => ({ ...l })),
-      ...preview.records.map((r) => ({
-        kind: r.fate,
-        line: r.line,
-        offset: r.offset,
-        text: r.text,
-        cells: r.cells,
-        item: r,
-      })),
+      ...preview.records.filter((r) => !r.inside).flatMap((r) => (elements ? linesOf(r) : [lineOf(r)])),
     ],
-    [preview],
+    [preview, elements],
   );
-  const lit = all.findIndex((l) => l.item && l.item.number > 0 && l.item.number === light.record);
+  const items = useMemo(() => new Map(preview.records.map((r) => [r.number, r])), [preview]);
+  // A record inside another one is shown in the text of that one.
+  const outer = useMemo(() => {
+    const map = new Map<number, number>();
+    let last = 0;
+    for (const r of preview.records) {
+      if (!r.inside) last = r.number;
+      map.set(r.number, last);
+    }
+    return map;
+  }, [preview]);
+  const wanted = light.record === undefined ? undefined : outer.get(light.record);
+  const own = all.findIndex((l) => l.cells.some((c) => c.record === light.record && c.record !== wanted));
+  const lit = own >= 0 ? own : all.findIndex((l) => l.item && l.item.number > 0 && l.item.number === wanted);
+  const isLit = (l: Line) => l.item !== undefined && l.item.number > 0 && l.item.number === wanted;
+  const several = preview.types.length > 1;
   const { scroll, lines } = useLines(all.length, lit);
   return (
-    <div
-      ref={scroll}
-      role="listbox"
-      aria-label="Lines of the file"
-      tabIndex={0}
-      className="data h-full overflow-auto"
-      onKeyDown={(e) => {
-        const next = moved(e.key, lit, all.length);
-        if (next === undefined) return;
-        e.preventDefault();
-        setLight({ ...light, record: all[next].item?.number });
-      }}
-    >
-      <div className="relative min-w-max" style={{ height: lines.getTotalSize() }}>
+    <div ref={scroll} className="data h-full overflow-auto">
+      {kind === "fixed-length" && (
+        <Ruler
+          layout={sheet.layout}
+          type={Math.max(0, ruled)}
+          width={Math.min(2_000, Math.max(1, ...all.slice(0, 200).map((l) => l.text.length)))}
+          before={56 + (several ? 96 : 0) + 8}
+          change={(layout) => change({ ...sheet, layout })}
+        />
+      )}
+      <div
+        role="listbox"
+        aria-label="Lines of the file"
+        tabIndex={0}
+        className="relative min-w-max"
+        style={{ height: lines.getTotalSize() }}
+        onKeyDown={(e) => {
+          const next = moved(e.key, lit, all.length);
+          if (next === undefined) return;
+          e.preventDefault();
+          setLight({ ...light, record: all[next].item?.number, type: all[next].item?.type });
+        }}
+      >
         {lines.getVirtualItems().map((v) => {
           const line = all[v.index];
           return (
             <div
               key={v.key}
               role="option"
-              aria-selected={v.index === lit}
-              className={`absolute left-0 flex h-6 w-full items-center whitespace-pre ${v.index === lit ? "bg-pine-wash" : ""}`}
+              aria-selected={isLit(line)}
+              className={`absolute left-0 flex h-6 w-full items-center whitespace-pre ${isLit(line) ? "bg-pine-wash" : ""}`}
               style={{ top: v.start }}
-              onClick={() => setLight({ record: line.item?.number })}
+              onClick={() => setLight({ record: line.item?.number, type: line.item?.type })}
             >
               <span
                 className={`sticky left-0 w-14 shrink-0 border-r border-line bg-sunk pr-2 text-right text-xs leading-6 text-faint ${bad(line) ? "border-r-4 border-r-brick" : ""}`}
@@ -59,8 +89,13 @@ export function FileView({ preview, light, setLight }: Props) {
               >
                 {line.line}
               </span>
+              {several && (
+                <span className="w-24 shrink-0 truncate pl-2 text-xs leading-6 text-faint">
+                  {line.item && line.item.type >= 0 ? preview.types[line.item.type].name : ""}
+                </span>
+              )}
               <span className="pl-2">
-                <Text line={line} light={light} setLight={setLight} />
+                <Text line={line} items={items} types={preview.types} light={light} setLight={setLight} />
               </span>
             </div>
           );
@@ -70,12 +105,45 @@ export function FileView({ preview, light, setLight }: Props) {
   );
 }
 
+function lineOf(r: Item): Line {
+  return { kind: r.fate, line: r.line, offset: r.offset, text: r.text, cells: r.cells, item: r };
+}
+
+/** An element as the lines it stands on; the first is indented like the last, as it is in the file. */
+function linesOf(r: Item): Line[] {
+  const texts = r.text.split(/\r?\n/);
+  if (texts.length === 1) return [lineOf(r)];
+  const indent = /^\s*/.exec(texts[texts.length - 1])?.[0] ?? "";
+  let at = 0;
+  return texts.map((text, i) => {
+    const begin = r.text.indexOf(text, at);
+    const end = begin + text.length;
+    at = end;
+    const before = i === 0 ? indent.length : 0;
+    return {
+      ...lineOf(r),
+      line: r.line + i,
+      text: i === 0 ? indent + text : text,
+      cells: r.cells
+        .filter((c) => c.from >= begin && c.to <= end)
+        .map((c) => ({ ...c, from: c.from - begin + before, to: c.to - begin + before })),
+    };
+  });
+}
+
 function bad(line: Line): boolean {
   return line.kind === "reject" || line.kind === "halt";
 }
 
 /** A line with its fields tinted in turn, the lit one and the bad ones marked. */
-function Text({ line, light, setLight }: { line: Line; light: Light; setLight: (light: Light) => void }) {
+function Text(props: {
+  line: Line;
+  items: Map<number, Item>;
+  types: Preview["types"];
+  light: Light;
+  setLight: (light: Light) => void;
+}) {
+  const { line, items, types, light, setLight } = props;
   if (line.kind === "blank")
     return <span className="text-faint italic">{line.text ? visible(line.text) : "blank row"}</span>;
   if (line.cells.length === 0)
@@ -89,11 +157,15 @@ function Text({ line, light, setLight }: { line: Line; light: Light; setLight: (
           {visible(line.text.slice(at, cell.from))}
         </span>,
       );
-    const finding = line.item?.findings.find((f) => f.length > 0 && f.field !== null && cellOf(f, line, cell));
+    const item = items.get(cell.record) ?? line.item;
+    const type = Math.max(0, item?.type ?? 0);
+    const name = cell.field >= 0 ? types[type]?.fields[cell.field] : undefined;
+    const finding = name === undefined ? undefined : item?.findings.find((f) => f.field === name);
     const lit =
       light.field === cell.field &&
       cell.field >= 0 &&
-      (light.record === undefined || light.record === line.item?.number || line.kind === "header");
+      (light.type ?? 0) === type &&
+      (light.record === undefined || light.record === item?.number || line.kind === "header");
     const tone = finding
       ? finding.severity === "note"
         ? "bg-ochre-wash text-ochre underline decoration-wavy"
@@ -111,7 +183,7 @@ function Text({ line, light, setLight }: { line: Line; light: Light; setLight: (
         className={`rounded-xs ${tone} ${line.kind === "header" ? "font-semibold" : ""}`}
         onClick={(e) => {
           e.stopPropagation();
-          setLight({ record: line.item?.number, field: cell.field >= 0 ? cell.field : undefined });
+          setLight({ record: item?.number, type, field: cell.field >= 0 ? cell.field : undefined });
         }}
       >
         {text === "" && finding ? "∅" : visible(text)}
@@ -125,14 +197,4 @@ function Text({ line, light, setLight }: { line: Line; light: Light; setLight: (
     </span>,
   );
   return <>{parts}</>;
-}
-
-/** Whether a finding is about a cell: its byte place is told in columns of the line, quotes included. */
-function cellOf(f: Schemas["Remark"], line: Line, cell: Schemas["Span"]): boolean {
-  return (
-    f.line === line.line &&
-    f.columnFrom - 1 >= cell.from &&
-    f.columnFrom - 1 <= cell.to &&
-    f.columnTo <= Math.max(cell.to, cell.from + 1)
-  );
 }

@@ -1,7 +1,9 @@
 import { useMemo } from "react";
 import { fieldsOf, type Sheet, typeWords } from "../definitions";
 import type { Light } from "../sheet/job-page";
-import { visible } from "../ui/words";
+import { Chips } from "../ui/chips";
+import { useSearchIndex } from "../ui/use-search-value";
+import { count, visible } from "../ui/words";
 import type { Preview } from "./bench";
 import { moved, useLines } from "./use-lines";
 import { widths } from "./widths";
@@ -12,8 +14,21 @@ const right = new Set(["integer", "decimal"]);
 
 /** The records as they were read: typed values under their fields, misfits marked. */
 export function RecordsView({ preview, sheet, light, setLight }: Props) {
-  const fields = fieldsOf(sheet.layout);
-  const records = useMemo(() => preview.records.filter((r) => r.number > 0), [preview]);
+  const [asked, setAsked] = useSearchIndex("type");
+  const several = preview.types.length > 1;
+  const type = Math.min(
+    light.record !== undefined && light.type !== undefined ? light.type : asked,
+    preview.types.length - 1,
+  );
+  const choose = (t: number) => {
+    setAsked(t);
+    setLight({});
+  };
+  const fields = fieldsOf(sheet.layout, type);
+  const records = useMemo(
+    () => preview.records.filter((r) => r.number > 0 && (r.type === type || (r.type < 0 && type === 0))),
+    [preview, type],
+  );
   const lit = records.findIndex((r) => r.number === light.record);
   const { scroll, lines } = useLines(records.length, lit, light.field);
   const columns = useMemo(
@@ -25,19 +40,19 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
     [fields, records],
   );
   const grid = { gridTemplateColumns: `64px 64px ${columns.join(" ")}` };
-  return (
+  const table = (
     <div
       ref={scroll}
       tabIndex={0}
       role="table"
       aria-label="Records"
       aria-rowcount={records.length}
-      className="data h-full overflow-auto"
+      className="data min-h-0 flex-1 overflow-auto"
       onKeyDown={(e) => {
         const next = moved(e.key, lit, records.length);
         if (next !== undefined) {
           e.preventDefault();
-          setLight({ ...light, record: records[next]?.number });
+          setLight({ ...light, record: records[next]?.number, type });
         }
       }}
     >
@@ -53,7 +68,7 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
             <span
               role="columnheader"
               key={f.name}
-              className={`truncate px-2 py-1 ${right.has(f.type.is) ? "text-right" : ""} ${light.field === i ? "bg-pine-wash text-pine" : ""}`}
+              className={`truncate px-2 py-1 ${right.has(f.type.is) ? "text-right" : ""} ${light.field === i && (light.type ?? 0) === type ? "bg-pine-wash text-pine" : ""}`}
             >
               {f.name}
               <span className="block truncate text-xs font-normal text-faint">{typeWords(f.type)}</span>
@@ -98,7 +113,7 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
                         role="cell"
                         key={f.name}
                         title={finding?.message ?? value ?? "NULL"}
-                        onClick={() => setLight({ record: r.number, field: i })}
+                        onClick={() => setLight({ record: r.number, type, field: i })}
                         data-lit={isLit || undefined}
                         className={`h-full truncate px-2 leading-6 ${right.has(f.type.is) ? "text-right" : ""} ${
                           isLit
@@ -128,10 +143,25 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
       </div>
     </div>
   );
+  return (
+    <div className="flex h-full flex-col">
+      {several && (
+        <div className="border-b border-line px-3 py-1.5">
+          <Chips
+            label="Record types"
+            value={type}
+            onChange={choose}
+            chips={preview.types.map((t, i) => ({ value: i, label: t.name, note: count(t.records) }))}
+          />
+        </div>
+      )}
+      {table}
+    </div>
+  );
 }
 
 /** The text of a field as it stands in the file, for a value that does not fit its type. */
 function raw(record: Preview["records"][number], field: number): string {
-  const cell = record.cells.find((c) => c.field === field);
+  const cell = record.cells.find((c) => c.field === field && c.record === record.number);
   return (cell && visible(record.text.slice(cell.from, cell.to))) || "∅";
 }

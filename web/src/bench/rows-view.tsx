@@ -1,8 +1,10 @@
 import { useMemo } from "react";
-import { fieldsOf, type Sheet } from "../definitions";
+import { placeOf, type Sheet } from "../definitions";
 import type { Light } from "../sheet/job-page";
 import { Empty } from "../ui/basics";
-import { visible } from "../ui/words";
+import { Chips } from "../ui/chips";
+import { useSearchIndex } from "../ui/use-search-value";
+import { count, visible } from "../ui/words";
 import type { Preview } from "./bench";
 import { moved, useLines } from "./use-lines";
 import { widths } from "./widths";
@@ -11,40 +13,49 @@ type Props = { preview: Preview; sheet: Sheet; light: Light; setLight: (light: L
 
 /** The rows as they would be delivered, under the target's columns. */
 export function RowsView({ preview, sheet, light, setLight }: Props) {
-  const fields = fieldsOf(sheet.layout).map((f) => f.name);
-  const rules = sheet.job.shaping ?? [];
-  const fieldOf = (target: string) => {
+  const [asked, choose] = useSearchIndex("delivery");
+  const at = Math.min(asked, Math.max(0, preview.deliveries.length - 1));
+  const made = preview.deliveries[at];
+  const rules = sheet.job.deliveries?.[at]?.shaping ?? [];
+  const placed = (target: string) => {
     const take = rules.find((r) => r.target === target)?.take;
-    return take?.from === "field" ? fields.indexOf(take.field) : -1;
+    return take?.from === "field" ? placeOf(sheet.layout, made?.type ?? 0, take.field) : { type: -1, field: -1 };
   };
-  const lit = preview.rows.findIndex((r) => r.record === light.record);
-  const { scroll, lines } = useLines(preview.rows.length, lit, light.field);
-  const targets = preview.targets.map((name) => ({ name, field: fieldOf(name) }));
+  const rows = useMemo(() => preview.rows.filter((r) => r.delivery === at), [preview, at]);
+  const lit = rows.findIndex((r) => r.record === light.record);
+  const { scroll, lines } = useLines(rows.length, lit, light.field);
+  const targets = (made?.targets ?? []).map((name) => ({ name, ...placed(name) }));
   const columns = useMemo(
     () =>
       widths(
-        preview.targets,
-        preview.rows.map((r) => r.values),
+        made?.targets ?? [],
+        rows.map((r) => r.values),
       ),
-    [preview],
+    [made, rows],
   );
+  const numeric = useMemo(
+    () => (made?.targets ?? []).map((_, i) => rows.every((r) => /^-?\d+(\.\d+)?$/.test(r.values[i] ?? "0"))),
+    [made, rows],
+  );
+  const isLitField = (t: { type: number; field: number }) =>
+    t.field >= 0 && t.field === light.field && t.type === (light.type ?? 0);
   const grid = { gridTemplateColumns: `64px ${columns.join(" ")}` };
   if (targets.length === 0) {
     return <Empty title="No rows yet">Section 4 says where the value of each target field comes from.</Empty>;
   }
-  return (
+  const table = (
     <div
       ref={scroll}
       role="table"
       aria-label="Rows"
-      aria-rowcount={preview.rows.length}
+      aria-rowcount={rows.length}
       tabIndex={0}
-      className="data h-full overflow-auto"
+      className="data min-h-0 flex-1 overflow-auto"
       onKeyDown={(e) => {
-        const next = moved(e.key, lit, preview.rows.length);
+        const next = moved(e.key, lit, rows.length);
         if (next !== undefined) {
           e.preventDefault();
-          setLight({ ...light, record: preview.rows[next]?.record });
+          setLight({ ...light, record: rows[next]?.record });
         }
       }}
     >
@@ -53,11 +64,11 @@ export function RowsView({ preview, sheet, light, setLight }: Props) {
           <span role="columnheader" className="px-2 py-1 text-xs text-faint">
             record
           </span>
-          {targets.map((t) => (
+          {targets.map((t, i) => (
             <span
               role="columnheader"
               key={t.name}
-              className={`truncate px-2 py-1 ${t.field >= 0 && t.field === light.field ? "bg-pine-wash text-pine" : ""}`}
+              className={`truncate px-2 py-1 ${numeric[i] ? "text-right" : ""} ${isLitField(t) ? "bg-pine-wash text-pine" : ""}`}
             >
               {t.name}
             </span>
@@ -65,7 +76,7 @@ export function RowsView({ preview, sheet, light, setLight }: Props) {
         </div>
         <div role="rowgroup" className="relative" style={{ height: lines.getTotalSize() }}>
           {lines.getVirtualItems().map((v) => {
-            const row = preview.rows[v.index];
+            const row = rows[v.index];
             return (
               <div
                 role="row"
@@ -77,15 +88,19 @@ export function RowsView({ preview, sheet, light, setLight }: Props) {
                   {row.record}
                 </span>
                 {targets.map((t, i) => {
-                  const isLit = v.index === lit && t.field >= 0 && t.field === light.field;
+                  const isLit = v.index === lit && isLitField(t);
                   return (
                     <span
                       role="cell"
                       key={t.name}
                       title={row.values[i] ?? "NULL"}
-                      onClick={() => setLight({ record: row.record, field: t.field >= 0 ? t.field : undefined })}
+                      onClick={() =>
+                        setLight(
+                          t.field >= 0 ? { record: row.record, type: t.type, field: t.field } : { record: row.record },
+                        )
+                      }
                       data-lit={isLit || undefined}
-                      className={`h-full truncate px-2 leading-6 ${isLit ? "bg-pine text-on-pine" : ""}`}
+                      className={`h-full truncate px-2 leading-6 ${numeric[i] ? "text-right" : ""} ${isLit ? "bg-pine text-on-pine" : ""}`}
                     >
                       {row.values[i] === null ? (
                         <span className={isLit ? "" : "text-faint"}>NULL</span>
@@ -100,6 +115,25 @@ export function RowsView({ preview, sheet, light, setLight }: Props) {
           })}
         </div>
       </div>
+    </div>
+  );
+  return (
+    <div className="flex h-full flex-col">
+      {preview.deliveries.length > 1 && (
+        <div className="border-b border-line px-3 py-1.5">
+          <Chips
+            label="Deliveries of the sample"
+            value={at}
+            onChange={choose}
+            chips={preview.deliveries.map((d, i) => ({
+              value: i,
+              label: d.table ?? preview.types[d.type].name,
+              note: count(d.rows),
+            }))}
+          />
+        </div>
+      )}
+      {table}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Empty, TextBox, Trouble } from "../ui/basics";
 import { moment } from "../ui/words";
+import { DeleteConnection } from "./delete-connection";
 import { TableView } from "./table-view";
 
 type View = Schemas["ConnectionView"];
@@ -46,7 +47,11 @@ export function ConnectionsPage() {
         {making && <ConnectionForm onSaved={(name) => setSearch({ connection: name })} />}
         {current && !making && (
           <div key={current.name} className="flex flex-col gap-6">
-            <ConnectionForm current={current} onSaved={() => undefined} />
+            <ConnectionForm
+              current={current}
+              onSaved={() => undefined}
+              onDeleted={() => setSearch({}, { replace: true })}
+            />
             <Tables name={current.name} />
           </div>
         )}
@@ -60,8 +65,10 @@ export function ConnectionsPage() {
   );
 }
 
-function ConnectionForm({ current, onSaved }: { current?: View; onSaved: (name: string) => void }) {
+function ConnectionForm(props: { current?: View; onSaved: (name: string) => void; onDeleted?: () => void }) {
+  const { current, onSaved } = props;
   const queries = useQueryClient();
+  const [deleting, setDeleting] = useState(false);
   const [name, setName] = useState(current?.name ?? "");
   const [form, setForm] = useState({
     title: current?.title ?? "",
@@ -130,12 +137,25 @@ function ConnectionForm({ current, onSaved }: { current?: View; onSaved: (name: 
             {test.data.message}
           </span>
         )}
+        {current && (
+          <Button look="quiet" className="text-brick" onClick={() => setDeleting(true)}>
+            Delete…
+          </Button>
+        )}
         {current && !test.data && (
           <span className="text-sm text-faint">
             changed {moment(current.updatedAt)} by {current.updatedBy}
           </span>
         )}
       </div>
+      {current && deleting && (
+        <DeleteConnection
+          name={current.name}
+          title={current.title}
+          onDeleted={() => props.onDeleted?.()}
+          onClose={() => setDeleting(false)}
+        />
+      )}
       {(save.isError || test.isError) && (
         <div className="mt-2">
           <Trouble error={save.error ?? test.error} />

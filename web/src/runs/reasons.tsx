@@ -1,27 +1,23 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Button } from "../ui/basics";
 import { Weight } from "../ui/state";
+import { useSearchValue } from "../ui/use-search-value";
 import { count, visible } from "../ui/words";
 
 type Props = { id: number; state: string; findings: number };
 
 /** Findings grouped by reason; those of the chosen reason beside, each with its record and the bad place marked. */
 export function Reasons({ id, state, findings }: Props) {
-  const [search, setSearch] = useSearchParams();
+  const [asked, setAsked] = useSearchValue("reason");
   const reasons = useQuery({
     queryKey: ["run-part", id, "reasons", state, findings],
     queryFn: () => ask(api.GET("/api/runs/{id}/reasons", { params: { path: { id } } })),
   });
   if (!reasons.data) return null;
   if (reasons.data.length === 0) return <p className="text-faint">No findings.</p>;
-  const chosen = reasons.data.find((r) => `${r.code} ${r.reason}` === search.get("reason")) ?? reasons.data[0];
-  const choose = (r: Schemas["Reason"]) => {
-    const next = new URLSearchParams(search);
-    next.set("reason", `${r.code} ${r.reason}`);
-    setSearch(next, { replace: true });
-  };
+  const chosen = reasons.data.find((r) => `${r.code} ${r.reason}` === asked) ?? reasons.data[0];
+  const choose = (r: Schemas["Reason"]) => setAsked(`${r.code} ${r.reason}`);
   return (
     <section aria-labelledby="findings">
       <h2 id="findings" className="mb-2">

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
 import { StateMark } from "../ui/state";
-import { bytes, count, duration, moment } from "../ui/words";
+import { bytes, count, duration, moment, plural } from "../ui/words";
 import { Reasons } from "./reasons";
 import { TallyAccount } from "./tally-account";
 
@@ -36,6 +36,7 @@ function useRun(id: number) {
 export function RunPage() {
   const id = Number(useParams().id);
   const queries = useQueryClient();
+  const navigate = useNavigate();
   const { run, underWay } = useRun(id);
   const timeline = useQuery({
     queryKey: ["run-part", id, "timeline", run.data?.state],
@@ -54,6 +55,15 @@ export function RunPage() {
       toast(what === "stop" ? "It stops at the next commit." : "It goes on from the last commit.");
       queries.invalidateQueries({ queryKey: ["run", id] });
     },
+  });
+  const asSample = useMutation({
+    mutationFn: () => ask(api.POST("/api/runs/{id}/sample", { params: { path: { id } } })),
+    onSuccess: () => {
+      queries.removeQueries({ queryKey: ["job", run.data?.job] });
+      queries.removeQueries({ queryKey: ["bench", run.data?.job] });
+      navigate(`/jobs/${run.data?.job}?section=2&view=file`);
+    },
+    onError: (e) => toast.error(e.message),
   });
   if (run.isError)
     return (
@@ -90,6 +100,11 @@ export function RunPage() {
             Download the rejects
           </a>
         )}
+        {!underWay && (
+          <Button onClick={() => asSample.mutate()} disabled={asSample.isPending}>
+            Use as sample
+          </Button>
+        )}
         {underWay && (
           <Button look="brick" onClick={() => act.mutate("stop")} disabled={act.isPending}>
             Stop
@@ -109,7 +124,7 @@ export function RunPage() {
       {act.isError && <Trouble error={act.error} />}
       {broken && (
         <p className="rounded border border-brick bg-brick-wash px-3 py-2 text-brick">
-          {r.message} {r.code && <span className="data">[{r.code}]</span>}
+          {r.message} {r.code && !r.message?.includes(r.code) && <span className="data">[{r.code}]</span>}
         </p>
       )}
       {r.state === "RUNNING" && <Progress run={r} />}
@@ -131,8 +146,8 @@ export function RunPage() {
             ))}
           </ol>
           <p className="mt-3 text-sm text-faint">
-            {count(r.commits)} {r.commits === 1 ? "commit" : "commits"},{" "}
-            {r.restarts ? `${r.restarts} restarts` : "no restart"}, {duration(r.busyMillis)} at work
+            {plural(r.commits, "commit")}, {r.restarts ? plural(r.restarts, "restart") : "no restart"},{" "}
+            {duration(r.busyMillis)} at work
           </p>
         </section>
       </div>

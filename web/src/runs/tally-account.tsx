@@ -5,7 +5,7 @@ import { count } from "../ui/words";
 /** The tally as an account: what was read on one side, what became of it on the other, equal at the foot. */
 export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
   const t = run.tally;
-  const out = t.delivered + t.rejected + t.setAside;
+  const out = t.delivered + t.rejected + t.setAside + t.withoutRows;
   const most = Math.max(1, t.read);
   return (
     <section aria-labelledby="tally">
@@ -17,22 +17,29 @@ export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
         <Line label="Delivered" n={t.delivered} tone="text-moss" />
         <Line label="blank rows passed over" n={t.blank} faint />
         <div className="grid grid-cols-1">
-          <Line label="added" n={t.added} faint />
+          <Line label="rows added" n={t.added} faint />
         </div>
         <Line label="findings only noted" n={t.notes} faint />
-        <Line label="changed" n={t.changed} faint />
+        <Line label="rows changed" n={t.changed} faint />
         <span />
-        <Line label="unchanged" n={t.unchanged} faint />
+        <Line label="rows unchanged" n={t.unchanged} faint />
         <span />
         <Line label="Rejected" n={t.rejected} tone={t.rejected ? "text-brick" : undefined} />
         <span />
         <Line label="Set aside" n={t.setAside} />
+        {t.withoutRows > 0 && (
+          <>
+            <span />
+            <Line label="Read only: no rows are made of them" n={t.withoutRows} />
+          </>
+        )}
         <Foot n={t.read} />
         <Foot n={out} />
       </div>
       <div className="mt-3 flex h-3 overflow-hidden rounded bg-sunk" aria-hidden>
         <span className="bg-moss" style={{ width: `${(t.delivered / most) * 100}%` }} />
         <span className="bg-brick" style={{ width: `${(t.rejected / most) * 100}%` }} />
+        <span className="bg-slate" style={{ width: `${(t.withoutRows / most) * 100}%` }} />
         <span className="bg-ochre" style={{ width: `${(t.setAside / most) * 100}%` }} />
       </div>
       <p className={`mt-2 flex items-center gap-1.5 text-sm ${run.balances ? "text-moss" : "text-brick"}`}>

@@ -1,7 +1,9 @@
-import { Plus, Trash2 } from "lucide-react";
-import { type Check, checkWords, fieldsOf, type Severity } from "../definitions";
+import { Plus } from "lucide-react";
+import { type Check, checkWords, fileCheckWords, type Severity, withFields } from "../definitions";
 import { Button, ListBox, Select, TextBox } from "../ui/basics";
+import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";
+import { NewFileCheck } from "./new-file-check";
 import type { SectionProps } from "./sections";
 
 const fresh: Record<Check["rule"], Check> = {
@@ -26,7 +28,8 @@ const severities = ["note", "reject", "halt"].map((s) => ({ value: s, label: s }
 
 export function ChecksSection({ sheet, change }: SectionProps) {
   const { job, layout } = sheet;
-  const fields = fieldsOf(layout);
+  const several = layout.recordTypes.length > 1;
+  const names = layout.recordTypes.flatMap((t, i) => t.fields.map((f) => (i === 0 ? f.name : `${t.name}.${f.name}`)));
   const own = (job.checks ?? []).flatMap((c) => c.checks.map((check) => ({ field: c.field, check })));
   const put = (list: { field: string; check: Check }[]) =>
     change({ ...sheet, job: { ...job, checks: list.map(({ field, check }) => ({ field, checks: [check] })) } });
@@ -36,34 +39,43 @@ export function ChecksSection({ sheet, change }: SectionProps) {
     <>
       <h2 className="text-xs font-semibold text-faint">Of the layout, wherever it is used</h2>
       <ul className="flex flex-col gap-1 text-sm">
-        {fields.flatMap((f, i) =>
-          (f.checks ?? []).map((c, k) => (
-            <li key={f.name + checkWords(c)} className="flex items-baseline gap-2">
-              <Weight severity={c.severity} />
-              <span className="min-w-0 flex-1">
-                <strong>{f.name}</strong> {checkWords(c)}
-              </span>
-              <button
-                type="button"
-                aria-label={`Remove the check ${f.name} ${checkWords(c)}`}
-                className="rounded p-0.5 text-faint hover:text-brick"
-                onClick={() => {
-                  const next = fields.map((x, n) =>
-                    n === i ? { ...x, checks: x.checks?.filter((_, m) => m !== k) } : x,
+        {layout.recordTypes.flatMap((t, n) =>
+          t.fields.flatMap((f, i) =>
+            (f.checks ?? []).map((c, k) => (
+              <CheckLine
+                key={`${t.name}.${f.name} ${checkWords(c)}`}
+                severity={c.severity}
+                subject={several ? `${t.name}.${f.name}` : f.name}
+                words={checkWords(c)}
+                remove={() => {
+                  const next = t.fields.map((x, m) =>
+                    m === i ? { ...x, checks: x.checks?.filter((_, at) => at !== k) } : x,
                   );
-                  change({
-                    ...sheet,
-                    layout: { ...layout, recordTypes: [{ ...layout.recordTypes[0], fields: next }] },
-                  });
+                  change({ ...sheet, layout: withFields(layout, n, next) });
                 }}
-              >
-                <Trash2 size={13} />
-              </button>
-            </li>
-          )),
+              />
+            )),
+          ),
         )}
-        {fields.every((f) => !f.checks?.length) && <li className="text-faint">None.</li>}
+        {layout.fileChecks?.map((c, i) => (
+          <CheckLine
+            key={fileCheckWords(c)}
+            severity={c.severity}
+            subject="The file:"
+            words={fileCheckWords(c)}
+            remove={() =>
+              change({
+                ...sheet,
+                layout: { ...layout, fileChecks: layout.fileChecks?.filter((_, k) => k !== i) },
+              })
+            }
+          />
+        ))}
+        {layout.recordTypes.every((t) => t.fields.every((f) => !f.checks?.length)) && !layout.fileChecks?.length && (
+          <li className="text-faint">None.</li>
+        )}
       </ul>
+      <NewFileCheck layout={layout} put={(next) => change({ ...sheet, layout: next })} />
       <h2 className="text-xs font-semibold text-faint">Of this job alone</h2>
       {own.map(({ field, check }, i) => (
         <div key={i} className="grid grid-cols-[1fr_1fr_84px_auto] items-end gap-2 border-b border-line pb-2">
@@ -71,7 +83,7 @@ export function ChecksSection({ sheet, change }: SectionProps) {
             label="Field"
             value={field}
             onChange={(v) => set(i, { field: v })}
-            options={fields.map((f) => ({ value: f.name, label: f.name }))}
+            options={names.map((f) => ({ value: f, label: f }))}
           />
           <Select
             label="Rule"
@@ -85,22 +97,15 @@ export function ChecksSection({ sheet, change }: SectionProps) {
             onChange={(v) => set(i, { check: { ...check, severity: v as Severity } })}
             options={severities}
           />
-          <button
-            type="button"
-            aria-label="Remove this check"
-            className="mb-1 rounded p-1 text-faint hover:text-brick"
-            onClick={() => put(own.filter((_, k) => k !== i))}
-          >
-            <Trash2 size={14} />
-          </button>
+          <RemoveButton label="Remove this check" remove={() => put(own.filter((_, k) => k !== i))} className="mb-1" />
           <CheckForm check={check} put={(c) => set(i, { check: c })} />
         </div>
       ))}
       <Button
         look="quiet"
         className="self-start"
-        disabled={fields.length === 0}
-        onClick={() => put([...own, { field: fields[0].name, check: fresh.required }])}
+        disabled={names.length === 0}
+        onClick={() => put([...own, { field: names[0], check: fresh.required }])}
       >
         <Plus size={15} aria-hidden /> Add a check
       </Button>
@@ -124,6 +129,18 @@ export function ChecksSection({ sheet, change }: SectionProps) {
         />
       </div>
     </>
+  );
+}
+
+function CheckLine(props: { severity: Severity; subject: string; words: string; remove: () => void }) {
+  return (
+    <li className="flex items-baseline gap-2">
+      <Weight severity={props.severity} />
+      <span className="min-w-0 flex-1">
+        <strong>{props.subject}</strong> {props.words}
+      </span>
+      <RemoveButton label={`Remove the check ${props.subject} ${props.words}`} remove={props.remove} />
+    </li>
   );
 }
 

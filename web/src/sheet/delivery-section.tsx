@@ -1,15 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask } from "../api/client";
-import type { Job } from "../definitions";
+import type { Target } from "../definitions";
 import { ListBox, Select, Trouble } from "../ui/basics";
+import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import type { SectionProps } from "./sections";
 
-type Delivery = NonNullable<Job["delivery"]>;
-
 export function DeliverySection({ sheet, change }: SectionProps) {
-  const { job } = sheet;
-  const d = job.delivery;
+  const use = useDelivery(sheet, change);
+  const d = use.delivery.to;
   const connections = useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/connections")) });
   const tables = useQuery({
     queryKey: ["tables", d?.connection],
@@ -28,7 +27,7 @@ export function DeliverySection({ sheet, change }: SectionProps) {
         }),
       ),
   });
-  const put = (delivery: Delivery) => change({ ...sheet, job: { ...job, delivery } });
+  const put = (to: Target) => use.put({ ...use.delivery, to });
   if (connections.data?.length === 0) {
     return (
       <p className="text-faint">
@@ -44,6 +43,7 @@ export function DeliverySection({ sheet, change }: SectionProps) {
   const keys = table.data?.uniqueKeys ?? [];
   return (
     <>
+      <DeliveryChoice sheet={sheet} use={use} />
       <div className="grid grid-cols-2 gap-3">
         <Select
           label="Connection"
@@ -72,7 +72,7 @@ export function DeliverySection({ sheet, change }: SectionProps) {
             label="A row that is there already"
             value={d.mode}
             onChange={(mode) =>
-              put({ ...d, mode: mode as Delivery["mode"], key: mode === "add" ? undefined : (d.key ?? keys[0]) })
+              put({ ...d, mode: mode as Target["mode"], key: mode === "add" ? undefined : (d.key ?? keys[0]) })
             }
             options={[
               { value: "add", label: "is refused (add)" },

@@ -1,18 +1,21 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, type Schemas, sendFile } from "../api/client";
 import { Bench } from "../bench/bench";
 import { Button, Trouble } from "../ui/basics";
+import { Menu } from "../ui/menu";
+import { useSearchValue } from "../ui/use-search-value";
+import { DeleteJob } from "./delete-job";
 import { LiveDialog } from "./live-dialog";
 import { RehearsalDialog } from "./rehearsal-dialog";
 import { Sections } from "./sections";
 import { StartDialog } from "./start-dialog";
 import { useSheet } from "./use-sheet";
 
-/** What is lit up: a record, a field of it, in all views at once. */
-export type Light = { record?: number; field?: number };
+/** What is lit up: a record, a field of a record type, in all views at once. */
+export type Light = { record?: number; type?: number; field?: number };
 
 export function JobPage() {
   const { name = "" } = useParams();
@@ -25,16 +28,11 @@ function JobEditor({ name }: { name: string }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const editor = useSheet(name);
-  const [search, setSearch] = useSearchParams();
+  const [section, setOpen] = useSearchValue("section");
   const [light, setLight] = useState<Light>({});
-  const [dialog, setDialog] = useState<"live" | "rehearsal" | "start">();
+  const [dialog, setDialog] = useState<"live" | "rehearsal" | "start" | "delete">();
   const filePicker = useRef<HTMLInputElement>(null);
-  const open = search.get("section") ?? "4";
-  const setOpen = (section: string) => {
-    const next = new URLSearchParams(search);
-    next.set("section", section);
-    setSearch(next, { replace: true });
-  };
+  const open = section ?? "4";
   const check = useQuery({
     queryKey: ["job-part", name, "check"],
     queryFn: () => ask(api.POST("/api/jobs/{name}/check", { params: { path: { name } } })),
@@ -107,7 +105,13 @@ function JobEditor({ name }: { name: string }) {
           className="hidden"
           onChange={(e) => e.target.files?.[0] && giveSample.mutate(e.target.files[0])}
         />
-        <Button onClick={() => filePicker.current?.click()}>Change the sample</Button>
+        <Menu
+          label="More"
+          items={[
+            { word: "Change the sample…", onSelect: () => filePicker.current?.click() },
+            { word: "Delete this job…", onSelect: () => setDialog("delete"), brick: true },
+          ]}
+        />
         <Button onClick={() => navigate(`/runs?job=${name}`)}>Runs</Button>
         <Button onClick={() => schedule.mutate(!job.scheduled)} disabled={!job.liveVersion || schedule.isPending}>
           {job.scheduled ? "Schedule off" : "Schedule on"}
@@ -137,6 +141,7 @@ function JobEditor({ name }: { name: string }) {
         <Bench
           job={name}
           sheet={editor.sheet}
+          change={editor.change}
           sampleName={job.sampleName}
           light={light}
           setLight={setLight}
@@ -145,6 +150,9 @@ function JobEditor({ name }: { name: string }) {
       </div>
       {dialog === "live" && <LiveDialog name={name} live={job.liveVersion} onClose={() => setDialog(undefined)} />}
       {dialog === "rehearsal" && <RehearsalDialog name={name} onClose={() => setDialog(undefined)} />}
+      {dialog === "delete" && (
+        <DeleteJob name={name} title={editor.sheet.job.title} onClose={() => setDialog(undefined)} />
+      )}
       {dialog === "start" && (
         <StartDialog name={name} asked={editor.sheet.job.asked ?? []} onClose={() => setDialog(undefined)} />
       )}

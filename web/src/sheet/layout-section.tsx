@@ -1,92 +1,78 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { type DataType, type Field, fieldsOf, type Layout, typeWords } from "../definitions";
-import { Button, Select, TextBox, Tick } from "../ui/basics";
+import {
+  type Field,
+  type Format,
+  fieldsOf,
+  type Layout,
+  type Recognition,
+  recognitionWords,
+  withFields,
+} from "../definitions";
+import { Button } from "../ui/basics";
+import { Chips } from "../ui/chips";
+import { useSearchIndex } from "../ui/use-search-value";
+import { FieldRow } from "./field-row";
+import { FormatForm } from "./format-form";
+import { RecordTypeForm } from "./record-type-form";
 import type { SectionProps } from "./sections";
-import { TypeForm } from "./type-form";
-
-const delimiterNames: Record<string, string> = { ";": "semicolon ;", ",": "comma ,", "\t": "tab", "|": "bar |" };
 
 export function LayoutSection({ sheet, change, light, setLight }: SectionProps) {
   const { layout } = sheet;
   const f = layout.format;
-  const fields = fieldsOf(layout);
+  const [asked, setAsked] = useSearchIndex("type");
+  const type = Math.min(asked, layout.recordTypes.length - 1);
+  const fields = fieldsOf(layout, type);
   const [open, setOpen] = useState<number>();
   const put = (next: Layout) => change({ ...sheet, layout: next });
-  const format = (part: Partial<Layout["format"]>) => put({ ...layout, format: { ...f, ...part } });
-  const putFields = (next: Field[]) => put({ ...layout, recordTypes: [{ ...layout.recordTypes[0], fields: next }] });
-  const setField = (i: number, next: Field) => putFields(fields.map((x, k) => (k === i ? next : x)));
-  const byHeader = (on: boolean) =>
-    put({
-      ...layout,
-      format: { ...f, header: on },
-      recordTypes: [
-        {
-          ...layout.recordTypes[0],
-          fields: fields.map((x, i) =>
-            on
-              ? { ...x, header: x.header ?? x.name, column: undefined }
-              : { ...x, header: undefined, column: x.column ?? i + 1 },
-          ),
-        },
-      ],
-    });
+  const putFields = (next: Field[]) => put(withFields(layout, type, next));
+  const choose = (t: number) => {
+    setAsked(t);
+    setOpen(undefined);
+  };
+  const byHeader = (header: boolean) =>
+    put(
+      withFields(
+        { ...layout, format: { ...f, header } as Format },
+        0,
+        fields.map((x, i) =>
+          header
+            ? { ...x, header: x.header ?? x.name, column: undefined }
+            : { ...x, header: undefined, column: x.column ?? i + 1 },
+        ),
+      ),
+    );
+  const several = layout.recordTypes.length > 1 || f.kind === "xml";
+  const mayAdd = !(f.kind === "delimited" && f.header);
   return (
     <>
-      <div className="grid grid-cols-3 gap-3">
-        <Select
-          label="Delimiter"
-          value={f.delimiter}
-          onChange={(delimiter) => format({ delimiter })}
-          options={[...new Set([f.delimiter, ";", ",", "\t", "|"])].map((d) => ({
-            value: d,
-            label: delimiterNames[d] ?? d,
-          }))}
+      <FormatForm format={f} put={(format) => put({ ...layout, format })} byHeader={byHeader} />
+      {(several || mayAdd) && (
+        <Chips
+          label="Record types of the layout"
+          value={type}
+          onChange={choose}
+          chips={layout.recordTypes.map((t, i) => ({ value: i, label: t.name, note: recognitionWords(t) }))}
+        >
+          <Button look="quiet" className="h-7 px-2" onClick={() => put(withNewType(layout))}>
+            <Plus size={14} aria-hidden /> Record type
+          </Button>
+        </Chips>
+      )}
+      {several && (
+        <RecordTypeForm
+          layout={layout}
+          at={type}
+          put={(t) => put({ ...layout, recordTypes: layout.recordTypes.map((x, i) => (i === type ? t : x)) })}
         />
-        <Select
-          label="Quote"
-          value={f.quote ?? ""}
-          onChange={(q) => format({ quote: q || undefined })}
-          options={[
-            { value: '"', label: 'double "' },
-            { value: "'", label: "single '" },
-            { value: "", label: "none" },
-          ]}
-        />
-        <Select
-          label="Charset"
-          value={f.charset}
-          onChange={(charset) => format({ charset })}
-          options={["UTF-8", "ISO-8859-1", "windows-1252"].map((c) => ({ value: c, label: c }))}
-        />
-        <TextBox
-          label="Lines skipped at the start"
-          value={f.skipLines}
-          onChange={(v) => format({ skipLines: Math.max(0, Number.parseInt(v, 10) || 0) })}
-          inputMode="numeric"
-          data
-        />
-        <Select
-          label="Blank rows"
-          value={f.blankRows}
-          onChange={(b) => format({ blankRows: b as Layout["format"]["blankRows"] })}
-          options={[
-            { value: "skip", label: "pass over, count" },
-            { value: "note", label: "pass over, note" },
-            { value: "reject", label: "reject" },
-          ]}
-        />
-        <div className="self-end">
-          <Tick label="Has a header row" checked={f.header} onChange={byHeader} />
-        </div>
-      </div>
+      )}
       <table className="w-full border-collapse text-sm">
         <thead>
           <tr className="border-b border-line text-xs text-faint">
             <th className="py-1 pr-2">Field</th>
-            <th className="pr-2">{f.header ? "Under header" : "Column"}</th>
+            <th className="pr-2">{placeTitle(f)}</th>
             <th className="pr-2">Type</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>
@@ -94,93 +80,75 @@ export function LayoutSection({ sheet, change, light, setLight }: SectionProps) 
             <FieldRow
               key={i}
               field={field}
-              lit={light.field === i}
+              format={f}
+              lit={light.field === i && (light.type ?? 0) === type}
               open={open === i}
               toggle={() => {
                 setOpen(open === i ? undefined : i);
-                setLight({ ...light, field: i });
+                setLight({ ...light, type, field: i });
               }}
-              put={(next) => setField(i, next)}
+              put={(next) => putFields(fields.map((x, k) => (k === i ? next : x)))}
               remove={() => putFields(fields.filter((_, k) => k !== i))}
-              byHeader={f.header}
             />
           ))}
         </tbody>
       </table>
-      <Button
-        look="quiet"
-        className="self-start"
-        onClick={() => {
-          const name = `field ${fields.length + 1}`;
-          const place = f.header ? { header: name } : { column: fields.length + 1 };
-          putFields([...fields, { name, ...place, type: { is: "text", length: 255 } }]);
-          setOpen(fields.length);
-        }}
-      >
-        <Plus size={15} aria-hidden /> Add a field
-      </Button>
+      <div className="flex gap-2">
+        <Button
+          look="quiet"
+          onClick={() => {
+            putFields([...fields, newField(f, fields)]);
+            setOpen(fields.length);
+          }}
+        >
+          <Plus size={15} aria-hidden /> Add a field
+        </Button>
+        {layout.recordTypes.length > 1 && (
+          <Button
+            look="quiet"
+            className="text-brick"
+            onClick={() => {
+              put({ ...layout, recordTypes: layout.recordTypes.filter((_, i) => i !== type) });
+              choose(0);
+            }}
+          >
+            <Trash2 size={14} aria-hidden /> Remove the record type {layout.recordTypes[type].name}
+          </Button>
+        )}
+      </div>
     </>
   );
 }
 
-type RowProps = {
-  field: Field;
-  lit: boolean;
-  open: boolean;
-  toggle: () => void;
-  put: (field: Field) => void;
-  remove: () => void;
-  byHeader: boolean;
-};
+function placeTitle(format: Format): string {
+  if (format.kind === "xml") return "At path";
+  if (format.kind === "fixed-length") return "Positions";
+  return format.header ? "Under header" : "Column";
+}
 
-function FieldRow({ field, lit, open, toggle, put, remove, byHeader }: RowProps) {
-  const place = byHeader ? field.header : String(field.column);
-  return (
-    <>
-      <tr className={`border-b border-line ${lit ? "bg-pine-wash" : ""}`}>
-        <td className="py-1 pr-2">
-          <button type="button" aria-expanded={open} onClick={toggle} className="text-left text-pine hover:underline">
-            {field.name}
-          </button>
-        </td>
-        <td className="data pr-2">{place}</td>
-        <td className="pr-2 text-faint">{typeWords(field.type)}</td>
-        <td className="text-right">
-          <button
-            type="button"
-            onClick={remove}
-            aria-label={`Remove ${field.name}`}
-            className="rounded p-1 text-faint hover:text-brick"
-          >
-            <Trash2 size={14} />
-          </button>
-        </td>
-      </tr>
-      {open && (
-        <tr className="border-b border-line bg-card">
-          <td colSpan={4} className="px-3 py-3">
-            <div className="mb-2 grid grid-cols-2 gap-3">
-              <TextBox label="Field" value={field.name} onChange={(name) => put({ ...field, name })} />
-              {byHeader ? (
-                <TextBox
-                  label="Under header"
-                  value={field.header ?? ""}
-                  onChange={(header) => put({ ...field, header })}
-                  data
-                />
-              ) : (
-                <TextBox
-                  label="Column"
-                  value={field.column ?? 1}
-                  onChange={(v) => put({ ...field, column: Math.max(1, Number.parseInt(v, 10) || 1) })}
-                  data
-                />
-              )}
-            </div>
-            <TypeForm type={field.type} put={(type: DataType) => put({ ...field, type })} />
-          </td>
-        </tr>
-      )}
-    </>
-  );
+function newField(format: Format, fields: Field[]): Field {
+  const name = `field ${fields.length + 1}`;
+  const type = { is: "text", length: 255 } as const;
+  if (format.kind === "xml") return { name, path: "name", type };
+  if (format.kind === "fixed-length") {
+    const start = Math.max(1, ...fields.map((f) => (f.start ?? 1) + (f.length ?? 1)));
+    return { name, start, length: 1, type };
+  }
+  return format.header ? { name, header: name, type } : { name, column: fields.length + 1, type };
+}
+
+/** The layout with one more record type; a type that was alone then needs a way to be told apart. */
+function withNewType(layout: Layout): Layout {
+  const f = layout.format;
+  const n = layout.recordTypes.length + 1;
+  const name = `type ${n}`;
+  const tagged = (value: string): Recognition => {
+    if (f.kind === "xml") return { by: "path", path: `/root/${value}` };
+    return f.kind === "delimited"
+      ? { by: "tag", column: 1, values: [value] }
+      : { by: "tag", start: 1, values: [value] };
+  };
+  const letter = String.fromCharCode(64 + Math.min(n, 26));
+  const types = layout.recordTypes.map((t) => (t.when ? t : { ...t, when: tagged("A") }));
+  return { ...layout, recordTypes: [...types, { name, when: tagged(letter), fields: [newField(f, [])] }] };
 }

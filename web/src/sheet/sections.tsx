@@ -74,7 +74,11 @@ export function Sections(props: Props) {
       {section(
         4,
         "Shaping",
-        plural(sheet.job.shaping?.length ?? 0, "target field has a rule", "target fields have a rule"),
+        plural(
+          (sheet.job.deliveries ?? []).reduce((n, d) => n + (d.shaping?.length ?? 0), 0),
+          "target field has a rule",
+          "target fields have a rule",
+        ),
         () => (
           <ShapingSection {...props} />
         ),
@@ -95,20 +99,35 @@ function pickUpWords({ job }: Sheet): string {
 
 function layoutWords({ layout }: Sheet): string {
   const f = layout.format;
+  const types = layout.recordTypes.length;
+  const count = layout.recordTypes.reduce((n, t) => n + t.fields.length, 0);
+  const of = types > 1 ? ` of ${types} record types` : "";
+  if (f.kind === "xml") return `XML, ${plural(count, "field")}${of}.`;
+  if (f.kind === "fixed-length") {
+    return `${plural(count, "field")}${of} at fixed positions, ${f.blockSize ? `blocks of ${f.blockSize} bytes` : "lines"}, ${f.charset}.`;
+  }
   const delimiter = f.delimiter === "\t" ? "tab" : f.delimiter;
-  return `${plural(fieldsOf(layout).length, "field")} separated by "${delimiter}", ${f.charset}, ${f.header ? "with" : "without"} a header row.`;
+  return `${plural(count, "field")}${of} separated by "${delimiter}", ${f.charset}, ${f.header ? "with" : "without"} a header row.`;
 }
 
 function checksWords({ job, layout }: Sheet): string {
-  const ofLayout = fieldsOf(layout).reduce((n, f) => n + (f.checks?.length ?? 0), 0);
+  const ofLayout =
+    layout.recordTypes.reduce(
+      (n, _, t) => n + fieldsOf(layout, t).reduce((m, f) => m + (f.checks?.length ?? 0), 0),
+      0,
+    ) + (layout.fileChecks?.length ?? 0);
   const own = (job.checks ?? []).flatMap((c) => c.checks.map((k) => `${c.field} ${checkWords(k)}`));
   return `${ofLayout} of the layout${own.length ? `, and: ${own.join("; ")}` : ", none of its own"}.`;
 }
 
 function deliveryWords({ job }: Sheet): string {
-  const d = job.delivery;
-  if (!d) return "No delivery yet.";
-  return d.mode === "add"
-    ? `Adds rows to ${d.table} in ${d.connection}.`
-    : `Adds rows to ${d.table} in ${d.connection}, or changes them by ${d.key?.join(", ")}.`;
+  const all = (job.deliveries ?? []).flatMap((d) => (d.to ? [d.to] : []));
+  if (all.length === 0) return "No delivery yet.";
+  return all
+    .map((d) =>
+      d.mode === "add"
+        ? `Adds rows to ${d.table} in ${d.connection}.`
+        : `Adds rows to ${d.table} in ${d.connection}, or changes them by ${d.key?.join(", ")}.`,
+    )
+    .join(" ");
 }

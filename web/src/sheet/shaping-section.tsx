@@ -1,8 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
 import { api, ask } from "../api/client";
-import { fieldsOf, type Origin, type Rule } from "../definitions";
+import { fieldNames, fieldsOf, type Origin, placeOf, type Rule } from "../definitions";
 import { Button, Select, Tick } from "../ui/basics";
+import { RemoveButton } from "../ui/remove-button";
+import { AskedValues, freeName } from "./asked-values";
+import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import type { SectionProps } from "./sections";
 
 const facts = [
@@ -16,9 +19,11 @@ const touchWords = { trim: "trim", upper: "upper", lower: "lower" } as const;
 
 export function ShapingSection({ sheet, change, light, setLight }: SectionProps) {
   const { job, layout } = sheet;
-  const rules = job.shaping ?? [];
-  const fields = fieldsOf(layout);
-  const d = job.delivery;
+  const use = useDelivery(sheet, change);
+  const rules = use.delivery.shaping ?? [];
+  const fields = fieldsOf(layout, use.type);
+  const names = fieldNames(layout, use.type);
+  const d = use.delivery.to;
   const table = useQuery({
     queryKey: ["table", d?.connection, d?.table],
     enabled: !!d,
@@ -31,8 +36,29 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
       ),
   });
   const columns = table.data?.columns.filter((c) => !c.generated) ?? [];
-  const put = (shaping: Rule[]) => change({ ...sheet, job: { ...job, shaping } });
+  const put = (shaping: Rule[]) => use.put({ ...use.delivery, shaping });
   const set = (i: number, rule: Rule) => put(rules.map((r, k) => (k === i ? rule : r)));
+  const asked = job.asked ?? [];
+  /** Changes what is asked; a rule follows the value it takes when that gets another name. */
+  const putAsked = (next: typeof asked) => {
+    const renamed = (take: Origin): Origin => {
+      const at =
+        take.from === "asked" && next.length === asked.length ? asked.findIndex((a) => a.name === take.name) : -1;
+      return at < 0 ? take : { from: "asked", name: next[at].name };
+    };
+    const deliveries = use.all.map((x) => ({
+      ...x,
+      shaping: x.shaping?.map((r) => ({ ...r, take: renamed(r.take) })),
+    }));
+    change({ ...sheet, job: { ...job, asked: next.length ? next : undefined, deliveries } });
+  };
+  /** Takes a new value, asked at start, for a target field. */
+  const askNew = (i: number, rule: Rule) => {
+    const name = freeName(asked);
+    const shaping = rules.map((r, k) => (k === i ? { ...rule, take: { from: "asked" as const, name } } : r));
+    const deliveries = use.all.map((x, k) => (k === use.at ? { ...x, shaping } : x));
+    change({ ...sheet, job: { ...job, asked: [...asked, { name }], deliveries } });
+  };
   const ruled = new Set(rules.map((r) => r.target.toLowerCase()));
   const open = columns.filter((c) => !ruled.has(c.name.toLowerCase()));
   const needed = open.filter((c) => !c.nullable && !c.hasDefault);
@@ -50,6 +76,7 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
     ]);
   return (
     <>
+      <DeliveryChoice sheet={sheet} use={use} />
       {!d && <p className="text-faint">Choose the delivery in section 5 first: its columns are the target fields.</p>}
       {needed.length > 0 && (
         <p className="text-sm text-brick">
@@ -59,28 +86,31 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
       <ul className="flex flex-col">
         {rules.map((rule, i) => {
           const from = rule.take.from === "field" ? rule.take.field : undefined;
-          const field = fields.findIndex((f) => f.name === from);
-          const lit = field >= 0 && light.field === field;
+          const place = from === undefined ? { type: -1, field: -1 } : placeOf(layout, use.type, from);
+          const lit = place.field >= 0 && light.field === place.field && (light.type ?? 0) === place.type;
           return (
             <li
               key={rule.target}
               ref={lit ? (e) => e?.scrollIntoView({ block: "nearest" }) : undefined}
               className={`grid grid-cols-[130px_1fr_auto] items-start gap-3 border-b border-line px-1 py-2 ${lit ? "bg-pine-wash" : ""}`}
-              onFocus={() => field >= 0 && setLight({ ...light, field })}
+              onFocus={() => place.field >= 0 && setLight({ ...light, ...place })}
             >
               <div className="pt-1.5">
                 <div className="data font-semibold break-all">{rule.target}</div>
                 <div className="data text-xs text-faint">{columns.find((c) => c.name === rule.target)?.label}</div>
               </div>
-              <RuleForm rule={rule} fields={fields.map((f) => f.name)} put={(r) => set(i, r)} />
-              <button
-                type="button"
-                aria-label={`Remove the rule of ${rule.target}`}
-                className="mt-2 rounded p-0.5 text-faint hover:text-brick"
-                onClick={() => put(rules.filter((_, k) => k !== i))}
-              >
-                <Trash2 size={14} />
-              </button>
+              <RuleForm
+                rule={rule}
+                fields={names}
+                asked={asked.map((a) => a.name)}
+                put={(r) => set(i, r)}
+                askNew={() => askNew(i, rule)}
+              />
+              <RemoveButton
+                label={`Remove the rule of ${rule.target}`}
+                remove={() => put(rules.filter((_, k) => k !== i))}
+                className="mt-2"
+              />
             </li>
           );
         })}
@@ -114,6 +144,7 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
           Fields that no rule takes: <span className="data">{unused.map((f) => f.name).join(", ")}</span>
         </p>
       )}
+      <AskedValues asked={asked} put={putAsked} />
     </>
   );
 }
@@ -124,10 +155,25 @@ function sameName(column: string, fields: string[]): Rule[] {
   return field ? [{ target: column, take: { from: "field", field } }] : [];
 }
 
-function RuleForm({ rule, fields, put }: { rule: Rule; fields: string[]; put: (rule: Rule) => void }) {
+function RuleForm(props: {
+  rule: Rule;
+  fields: string[];
+  asked: string[];
+  put: (rule: Rule) => void;
+  askNew: () => void;
+}) {
+  const { rule, fields, asked, put, askNew } = props;
   const take = rule.take;
-  const value = take.from === "field" ? `field:${take.field}` : take.from === "run" ? `run:${take.fact}` : take.from;
+  const value =
+    take.from === "field"
+      ? `field:${take.field}`
+      : take.from === "run"
+        ? `run:${take.fact}`
+        : take.from === "asked"
+          ? `asked:${take.name}`
+          : take.from;
   const choose = (v: string) => {
+    if (v === "ask-new") return askNew();
     const [from, ...rest] = v.split(":");
     const what = rest.join(":");
     const next: Origin =
@@ -136,7 +182,7 @@ function RuleForm({ rule, fields, put }: { rule: Rule; fields: string[]; put: (r
         : from === "run"
           ? { from: "run", fact: what as (typeof facts)[number]["value"] }
           : from === "asked"
-            ? { from: "asked", name: "value" }
+            ? { from: "asked", name: what }
             : { from: "constant", value: "" };
     put({ ...rule, take: next });
   };
@@ -147,25 +193,28 @@ function RuleForm({ rule, fields, put }: { rule: Rule; fields: string[]; put: (r
     })),
     { value: "constant", label: "a constant" },
     ...facts.map((f) => ({ value: `run:${f.value}`, label: f.label })),
-    { value: "asked", label: "asked at start" },
+    ...[...new Set([...(take.from === "asked" ? [take.name] : []), ...asked])].map((a) => ({
+      value: `asked:${a}`,
+      label: `asked at start: ${a}`,
+    })),
+    { value: "ask-new", label: "asked at start: a new value" },
   ];
   const touches = rule.touches ?? [];
   return (
     <div className="flex min-w-0 flex-col gap-1">
       <div className="grid grid-cols-2 gap-2">
-        <Select aria-label={`Origin of ${rule.target}`} value={value} onChange={choose} options={options} />
+        <Select
+          className={take.from === "run" || take.from === "asked" ? "col-span-2" : undefined}
+          aria-label={`Origin of ${rule.target}`}
+          value={value}
+          onChange={choose}
+          options={options}
+        />
         {take.from === "constant" && (
           <TextInput
             label={`Constant for ${rule.target}`}
             value={take.value}
             onChange={(v) => put({ ...rule, take: { ...take, value: v } })}
-          />
-        )}
-        {take.from === "asked" && (
-          <TextInput
-            label={`Asked as, for ${rule.target}`}
-            value={take.name}
-            onChange={(v) => put({ ...rule, take: { ...take, name: v } })}
           />
         )}
         {take.from === "field" && (

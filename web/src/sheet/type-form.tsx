@@ -1,5 +1,5 @@
-import type { DataType } from "../definitions";
-import { ListBox, Select, TextBox } from "../ui/basics";
+import type { DataType, NumberForm } from "../definitions";
+import { ListBox, Select, TextBox, Tick } from "../ui/basics";
 
 const fresh: Record<DataType["is"], DataType> = {
   text: { is: "text", length: 255 },
@@ -12,7 +12,8 @@ const fresh: Record<DataType["is"], DataType> = {
 };
 
 /** The type of a field, and how its values are written. */
-export function TypeForm({ type, put }: { type: DataType; put: (type: DataType) => void }) {
+export function TypeForm(props: { type: DataType; fixed?: boolean; put: (type: DataType) => void }) {
+  const { type, fixed, put } = props;
   const number = (v: string, least: number) => Math.max(least, Number.parseInt(v, 10) || least);
   return (
     <div className="grid grid-cols-4 gap-3">
@@ -81,10 +82,63 @@ export function TypeForm({ type, put }: { type: DataType; put: (type: DataType) 
           label="Pattern"
           value={type.pattern}
           onChange={(pattern) => put({ ...type, pattern })}
-          hint="yyyy MM dd HH mm ss S"
+          hint="yyyy yy MM dd HH mm ss S"
           data
         />
       )}
+      {(type.is === "date" || type.is === "timestamp") && /(^|[^y])yy([^y]|$)/.test(type.pattern) && (
+        <TextBox
+          label="Last year of 20xx"
+          value={type.pivot ?? ""}
+          onChange={(v) => put({ ...type, pivot: v === "" ? undefined : Math.min(99, number(v, 0)) })}
+          hint="49: 49 is 2049, 50 is 1950"
+          data
+        />
+      )}
+      {fixed && (type.is === "integer" || type.is === "decimal") && (
+        <NumberFormForm form={type.form ?? {}} decimal={type.is === "decimal"} put={(form) => put({ ...type, form })} />
+      )}
     </div>
+  );
+}
+
+/** How a number of a fixed-length file is written. */
+function NumberFormForm(props: { form: NumberForm; decimal: boolean; put: (form?: NumberForm) => void }) {
+  const { form, decimal, put } = props;
+  return (
+    <>
+      <Select
+        label="Written as"
+        value={form.written ?? "digits"}
+        onChange={(w) => put({ ...form, written: w as NumberForm["written"] })}
+        options={[
+          { value: "digits", label: "digits" },
+          { value: "packed", label: "packed decimal" },
+          { value: "binary", label: "binary" },
+        ]}
+      />
+      {(form.written ?? "digits") === "digits" && (
+        <Select
+          label="Sign"
+          value={form.sign ?? "leading"}
+          onChange={(s) => put({ ...form, sign: s as NumberForm["sign"] })}
+          options={[
+            { value: "leading", label: "in front" },
+            { value: "trailing", label: "behind" },
+            { value: "overpunched", label: "in the last digit" },
+            { value: "overpunched-leading", label: "in the first digit" },
+          ]}
+        />
+      )}
+      {decimal && (form.written ?? "digits") === "digits" && (
+        <div className="self-end">
+          <Tick
+            label="No decimal sign"
+            checked={form.implied ?? false}
+            onChange={(implied) => put({ ...form, implied })}
+          />
+        </div>
+      )}
+    </>
   );
 }

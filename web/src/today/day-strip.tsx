@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { clock, plural } from "../ui/words";
+import { bytes, clock, plural } from "../ui/words";
 
 /** A row for each job over 24 hours: runs as marks at their time, expected files that have not come as hollow ones. */
 export function DayStrip({ today }: { today: Schemas["Today"] }) {
@@ -58,6 +58,14 @@ export function DayStrip({ today }: { today: Schemas["Today"] }) {
           </div>
         ))}
       </div>
+      {today.strips.flatMap((s) =>
+        s.waiting.map((w) => (
+          <p key={`${s.job}/${w.name}`} className="mt-2 text-sm text-faint">
+            Still being written, not picked up yet: <span className="data">{w.name}</span>, {bytes(w.size)}, changed{" "}
+            <span className="data">{clock(w.changedAt)}</span>
+          </p>
+        )),
+      )}
       <p className="mt-2 flex gap-5 text-xs text-faint">
         <Legend className="bg-moss" word="delivered whole" />
         <Legend className="bg-moss border-b-4 border-brick" word="with rejects" />

@@ -1,0 +1,69 @@
+import { Plus, Trash2 } from "lucide-react";
+import { type Delivery, type Sheet, typeOf } from "../definitions";
+import { Button, Select } from "../ui/basics";
+import { Chips } from "../ui/chips";
+import { useSearchIndex } from "../ui/use-search-value";
+
+/** The delivery in focus, kept in the address, and how to change it. */
+export function useDelivery(sheet: Sheet, change: (sheet: Sheet) => void) {
+  const [asked, choose] = useSearchIndex("delivery");
+  const { job, layout } = sheet;
+  const all = job.deliveries ?? [];
+  const at = Math.min(asked, Math.max(0, all.length - 1));
+  const delivery: Delivery = all[at] ?? {};
+  const putAll = (deliveries: Delivery[]) => change({ ...sheet, job: { ...job, deliveries } });
+  return {
+    at,
+    all,
+    delivery,
+    type: Math.max(0, typeOf(layout, delivery)),
+    choose,
+    put: (d: Delivery) => putAll(all.length === 0 ? [d] : all.map((x, i) => (i === at ? d : x))),
+    add: (d: Delivery) => {
+      putAll([...all, d]);
+      choose(all.length);
+    },
+    remove: () => {
+      putAll(all.filter((_, i) => i !== at));
+      choose(0);
+    },
+  };
+}
+
+/** Which of the deliveries is shown; where the layout has several record types, which of them gives its rows. */
+export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<typeof useDelivery> }) {
+  const types = sheet.layout.recordTypes;
+  if (types.length === 1 && use.all.length < 2) return null;
+  const unused = types.find((t) => !use.all.some((d) => (d.of ?? types[0].name) === t.name)) ?? types[0];
+  return (
+    <div className="flex flex-col gap-2">
+      <Chips
+        label="Deliveries"
+        value={use.at}
+        onChange={use.choose}
+        chips={use.all.map((d, i) => ({
+          value: i,
+          label: `${d.of ?? types[0].name} → ${d.to?.table || "no table yet"}`,
+        }))}
+      >
+        <Button look="quiet" className="h-7 px-2" onClick={() => use.add({ of: unused.name, shaping: [] })}>
+          <Plus size={14} aria-hidden /> Another delivery
+        </Button>
+      </Chips>
+      <div className="flex items-end gap-2">
+        <Select
+          label="Rows are made of"
+          className="w-56"
+          value={use.delivery.of ?? types[0].name}
+          onChange={(of) => use.put({ ...use.delivery, of })}
+          options={types.map((t) => ({ value: t.name, label: `each ${t.name} record` }))}
+        />
+        {use.all.length > 1 && (
+          <Button look="quiet" className="text-brick" onClick={use.remove}>
+            <Trash2 size={14} aria-hidden /> Remove this delivery
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -13,23 +13,15 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
-import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.mariadb.MariaDbTarget;
 import ninepin.core.job.Job;
-import ninepin.core.layout.Delimited;
-import ninepin.core.layout.Layout;
-import ninepin.core.read.DelimitedOpening;
-import ninepin.core.read.DelimitedReader;
-import ninepin.core.read.RecordReader;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.StopSignal;
-import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
-import ninepin.core.source.FileSource;
 import ninepin.core.testing.MariaDbServer;
 
 /** Prints a JSON line for each measure: the medians of ours and of the yardstick in seconds, and their ratio. */
@@ -41,25 +33,45 @@ public final class Bench {
     private final Path delimited;
     private final Path plain;
 
-    private Bench(int rows, int pairs) throws IOException {
+    private final String only;
+
+    private Bench(int rows, int pairs, String only) throws IOException {
         this.rows = rows;
         this.pairs = pairs;
+        this.only = only;
         this.folder = Files.createTempDirectory("ninepin-bench");
         this.delimited = folder.resolve("rows.csv");
         this.plain = folder.resolve("rows.txt");
     }
 
-    /** Takes the number of rows (one million) and of paired runs (seven), in this order. */
+    /** Takes the number of rows (one million), of paired runs (seven) and a word of the measures wanted (all). */
     public static void main(String[] args) throws Exception {
         int rows = args.length > 0 ? Integer.parseInt(args[0]) : 1_000_000;
         int pairs = args.length > 1 ? Integer.parseInt(args[1]) : 7;
-        new Bench(rows, pairs).run();
+        new Bench(rows, pairs, args.length > 2 ? args[2] : "").run();
         System.exit(0);
     }
 
     private void run() throws Exception {
         EightFields.write(delimited, plain, rows);
-        measure("delimited read, typed and checked, against FastCSV as strings", this::check, this::fastCsv);
+        measure(
+                "delimited read, typed and checked, against FastCSV as strings",
+                () -> OtherKinds.check(delimited, EightFields.layout(), rows),
+                this::fastCsv);
+        Path fixed = folder.resolve("collections.dat");
+        Path xml = folder.resolve("register.xml");
+        long lines = OtherKinds.writeFixed(fixed, rows);
+        long elements = OtherKinds.writeXml(xml, Math.max(1, rows / 5));
+        measure(
+                "fixed-length read, typed and checked, against BufferedReader.readLine",
+                () -> OtherKinds.check(fixed, OtherKinds.layout("tanker-collections"), lines),
+                () -> OtherKinds.lines(fixed));
+        measure(
+                "XML read, typed and checked, against a bare Woodstox cursor",
+                () -> OtherKinds.check(xml, OtherKinds.layout("farm-register"), elements),
+                () -> OtherKinds.cursor(xml));
+        Files.delete(fixed);
+        Files.delete(xml);
         try (MariaDbServer server = MariaDbServer.start()) {
             DatabaseAddress database = server.database("bench");
             measure(
@@ -74,6 +86,9 @@ public final class Bench {
 
     /** Runs the two in turn, once unmeasured, and prints the medians. */
     private void measure(String name, Callable<Long> ours, Callable<Long> yardstick) throws Exception {
+        if (!name.contains(only)) {
+            return;
+        }
         double[] a = new double[pairs];
         double[] b = new double[pairs];
         double[] ratio = new double[pairs];
@@ -106,24 +121,6 @@ public final class Bench {
         return sorted[sorted.length / 2];
     }
 
-    private long check() throws IOException {
-        long begun = System.nanoTime();
-        Layout layout = EightFields.layout();
-        long good = 0;
-        try (FileSource source = FileSource.open(delimited)) {
-            DelimitedOpening opening = DelimitedOpening.of(source, layout);
-            RecordChecker checker = new RecordChecker(layout, opening);
-            DelimitedReader reader = new DelimitedReader(source, (Delimited) layout.format(), opening.body());
-            while (reader.next() != RecordReader.Item.END) {
-                if (checker.check(reader.record()) == null) {
-                    good++;
-                }
-            }
-        }
-        require(good == rows, "all rows are good, not " + good);
-        return System.nanoTime() - begun;
-    }
-
     private long fastCsv() throws IOException {
         long begun = System.nanoTime();
         long fields = 0;
@@ -142,11 +139,7 @@ public final class Bench {
         Job job = EightFields.job();
         RunFacts facts = new RunFacts(1, "rows.csv", LocalDate.EPOCH, Map.of());
         long begun = System.nanoTime();
-        try (MariaDbTarget target = new MariaDbTarget(
-                database,
-                job.delivery(),
-                job.shaping().stream().map(Rule::target).toList(),
-                "bench-" + begun)) {
+        try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "bench-" + begun)) {
             RunOutcome outcome = new Run(
                             job.plan(EightFields.layout(), facts, Tally.ZERO),
                             delimited,

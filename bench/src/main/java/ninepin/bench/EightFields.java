@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Random;
 import ninepin.core.deliver.TableDelivery;
+import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
@@ -99,7 +100,7 @@ final class EightFields {
     }
 
     private static Field field(String name, DataType type, Check... checks) {
-        return new Field(name, name, null, type, List.of(checks));
+        return Field.under(name, type, checks);
     }
 
     static Job job() {
@@ -111,16 +112,18 @@ final class EightFields {
                 "eight-fields",
                 null,
                 null,
-                List.of(
-                        rule("id", "Id"),
-                        rule("farm", "Farm"),
-                        rule("sample", "Sample", Rule.Touch.TRIM, Rule.Touch.UPPER),
-                        rule("test", "Test"),
-                        rule("value", "Value"),
-                        rule("taken_on", "Taken"),
-                        rule("temperature", "Temperature"),
-                        rule("remark", "Remark", Rule.Touch.TRIM)),
-                new TableDelivery("bench", "ours", TableDelivery.Mode.ADD, List.of()),
+                List.of(new Delivery(
+                        null,
+                        new TableDelivery("bench", "ours", TableDelivery.Mode.ADD, List.of()),
+                        List.of(
+                                rule("id", "Id"),
+                                rule("farm", "Farm"),
+                                rule("sample", "Sample", Rule.Touch.TRIM, Rule.Touch.UPPER),
+                                rule("test", "Test"),
+                                rule("value", "Value"),
+                                rule("taken_on", "Taken"),
+                                rule("temperature", "Temperature"),
+                                rule("remark", "Remark", Rule.Touch.TRIM)))),
                 null,
                 null);
     }

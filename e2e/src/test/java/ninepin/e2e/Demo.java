@@ -78,6 +78,8 @@ final class Demo {
                 "--ninepin.demo=true",
                 "--ninepin.demo-feed-seconds=3600",
                 "--ninepin.roots.laboratory=" + mkdir("laboratory"),
+                "--ninepin.roots.tankers=" + mkdir("tankers"),
+                "--ninepin.roots.registry=" + mkdir("registry"),
                 "--ninepin.database.port=" + address.port(),
                 "--ninepin.database.user=root",
                 "--logging.level.root=WARN");

@@ -1,10 +1,12 @@
 package ninepin.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static ninepin.e2e.Steps.exactly;
+import static ninepin.e2e.Steps.inExactly;
+import static ninepin.e2e.Steps.named;
+import static ninepin.e2e.Steps.noViolations;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.deque.html.axecore.playwright.AxeBuilder;
-import com.deque.html.axecore.results.Rule;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -113,6 +115,7 @@ class JourneyTest {
         page.getByLabel("A sample: a file like the ones that will come")
                 .setInputFiles(file("tank levels.csv", "LEVEL"));
         page.getByLabel("Title").fill("Tank levels");
+        assertThat(page.getByRole(AriaRole.BUTTON, named("Make the job"))).isEnabled();
         page.getByRole(AriaRole.BUTTON, named("Make the job")).focus();
         page.keyboard().press("Enter");
         page.waitForURL("**/jobs/tank-levels*");
@@ -139,24 +142,5 @@ class JourneyTest {
         } catch (java.io.IOException e) {
             throw new java.io.UncheckedIOException(e);
         }
-    }
-
-    private static Page.GetByRoleOptions named(String name) {
-        return new Page.GetByRoleOptions().setName(name);
-    }
-
-    private static Page.GetByRoleOptions exactly(String name) {
-        return new Page.GetByRoleOptions().setName(name).setExact(true);
-    }
-
-    private static Locator.GetByRoleOptions inExactly(String name) {
-        return new Locator.GetByRoleOptions().setName(name).setExact(true);
-    }
-
-    private static void noViolations(Page page) {
-        List<Rule> violations = new AxeBuilder(page).analyze().getViolations();
-        assertThat(violations.stream()
-                        .map(r -> r.getId() + ": " + r.getNodes().get(0).getHtml()))
-                .isEmpty();
     }
 }

@@ -1,8 +1,15 @@
 package ninepin.e2e;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import ninepin.standins.TankerCollections;
 import org.junit.jupiter.api.Test;
 
 /** Takes the current picture of each main view from the demo data. Run by {@code ./ninepin shots}. */
@@ -20,6 +27,15 @@ class Shots {
         shot(page, "sheet-shaping", "/jobs/quality-results?section=4&view=file", () -> lightUp(page));
         shot(page, "sheet-layout-records", "/jobs/quality-results?section=2&view=records", () -> lightUp(page));
         shot(page, "sheet-checks-rows", "/jobs/quality-results?section=3&view=rows");
+        shot(page, "sheet-fixed-length", "/jobs/tanker-collections?section=2&type=2&view=file", () -> page.getByText(
+                        "002O19")
+                .first()
+                .click());
+        shot(page, "sheet-elements", "/jobs/farm-register?section=4&delivery=1&view=file", () -> page.locator(
+                        "[role=option] span.rounded-xs")
+                .nth(8)
+                .click());
+        shot(page, "new-job", "/jobs", () -> propose(page));
         shot(page, "rehearsal", "/jobs/quality-results?section=5", () -> {
             page.getByRole(
                             AriaRole.BUTTON,
@@ -28,12 +44,46 @@ class Shots {
             page.getByText("The target is untouched").waitFor();
         });
         shot(page, "runs", "/runs");
-        shot(page, "run", "/runs/21", () -> page.getByText("Value: expected a number")
-                .click());
+        shot(page, "run", "/runs?job=quality-results", () -> {
+            openRun(page);
+            page.getByText("Value: expected a number").click();
+        });
+        shot(page, "run-documents", "/runs?job=farm-register", () -> {
+            openRun(page);
+            page.getByText("cows: expected a value").click();
+        });
         shot(page, "connections", "/connections?connection=warehouse&table=quality_result");
         Page dark = demo.signedIn(1280, 800, "dark");
         shot(dark, "sheet-dark", "/jobs/quality-results?section=4&view=file", () -> lightUp(dark));
-        shot(dark, "run-dark", "/runs/21");
+        shot(dark, "run-dark", "/runs?job=quality-results", () -> openRun(dark));
+    }
+
+    /** Opens the oldest run on the screen that has rejects. */
+    private static void openRun(Page page) {
+        page.getByRole(AriaRole.ROW)
+                .filter(new Locator.FilterOptions().setHasText("with rejects"))
+                .last()
+                .click();
+        page.getByText("It balances").waitFor();
+        page.waitForTimeout(700);
+    }
+
+    private static void propose(Page page) {
+        try {
+            Path sample = Demo.shared().folder.resolve("collections_R11_20261005.dat");
+            try (OutputStream out = Files.newOutputStream(sample)) {
+                new TankerCollections(21, TankerCollections.Mistake.NONE)
+                        .write(11, LocalDate.of(2026, 10, 5), 77_001, 5, 14, out);
+            }
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("New job"))
+                    .click();
+            page.getByLabel("A sample: a file like the ones that will come").setInputFiles(sample);
+            page.getByText("type C belongs to type R").waitFor();
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("type C"))
+                    .click();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private static void lightUp(Page page) {

@@ -1,0 +1,34 @@
+package ninepin.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.playwright.AxeBuilder;
+import com.deque.html.axecore.results.Rule;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import java.util.List;
+
+/** What all journeys say and look for. */
+final class Steps {
+
+    private Steps() {}
+
+    static Page.GetByRoleOptions named(String name) {
+        return new Page.GetByRoleOptions().setName(name);
+    }
+
+    static Page.GetByRoleOptions exactly(String name) {
+        return new Page.GetByRoleOptions().setName(name).setExact(true);
+    }
+
+    static Locator.GetByRoleOptions inExactly(String name) {
+        return new Locator.GetByRoleOptions().setName(name).setExact(true);
+    }
+
+    static void noViolations(Page page) {
+        List<Rule> violations = new AxeBuilder(page).analyze().getViolations();
+        assertThat(violations.stream()
+                        .map(r -> r.getId() + ": " + r.getNodes().get(0).getHtml()))
+                .isEmpty();
+    }
+}

@@ -7,6 +7,9 @@ import { ConnectionsPage } from "./connections/connections-page";
 import { Frame } from "./frame/frame";
 import { useTheme } from "./frame/theme";
 import { JobsPage } from "./jobs/jobs-page";
+import { LayoutPage } from "./layouts/layout-page";
+import { LayoutsPage } from "./layouts/layouts-page";
+import { RunFilePage } from "./runs/run-file-page";
 import { RunPage } from "./runs/run-page";
 import { RunsPage } from "./runs/runs-page";
 import { JobPage } from "./sheet/job-page";
@@ -39,8 +42,11 @@ export function App() {
           <Route path="/today" element={<TodayPage />} />
           <Route path="/jobs" element={<JobsPage />} />
           <Route path="/jobs/:name" element={<JobPage />} />
+          <Route path="/layouts" element={<LayoutsPage />} />
+          <Route path="/layouts/:name" element={<LayoutPage />} />
           <Route path="/runs" element={<RunsPage />} />
           <Route path="/runs/:id" element={<RunPage />} />
+          <Route path="/runs/:id/file" element={<RunFilePage />} />
           <Route path="/connections" element={<ConnectionsPage />} />
           <Route
             path="*"

@@ -49,17 +49,40 @@ function problem(status: number, error: unknown): Problem {
 }
 
 /** Sends a file with further fields. */
-export async function sendFile<T>(
+export function sendFile<T>(method: "POST" | "PUT", path: string, file: File, fields: Record<string, string> = {}) {
+  return sendFiles<T>(method, path, [file], fields);
+}
+
+/** Sends files with further fields. */
+export async function sendFiles<T>(
   method: "POST" | "PUT",
   path: string,
-  file: File,
+  files: File[],
   fields: Record<string, string> = {},
 ) {
   const body = new FormData();
-  body.append("file", file);
+  for (const file of files) body.append("file", file);
   for (const [name, value] of Object.entries(fields)) body.append(name, value);
   const response = await fetch(path, { method, body, headers: { "X-XSRF-TOKEN": csrfToken() } });
   const answer = response.headers.get("content-type")?.includes("json") ? await response.json() : undefined;
   if (!response.ok) throw problem(response.status, answer);
   return answer as T;
+}
+
+/** Fetches bytes as a file; its name is the one that is given, or else the server's. */
+export async function fetchFile(path: string, name?: string): Promise<File> {
+  const response = await fetch(path);
+  if (!response.ok) throw problem(response.status, await response.json().catch(() => undefined));
+  const own = /filename="?([^";]+)/.exec(response.headers.get("content-disposition") ?? "")?.[1];
+  return new File([await response.blob()], name ?? own ?? "file");
+}
+
+/** Saves a file on the person's machine; a problem is thrown instead of being saved. */
+export async function download(path: string, name?: string) {
+  const file = await fetchFile(path, name);
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(file);
+  link.download = file.name;
+  link.click();
+  URL.revokeObjectURL(link.href);
 }

@@ -1,27 +1,34 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useEffect, useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
-import type { Sheet } from "../definitions";
-import type { Light } from "../sheet/job-page";
+import type { Schemas } from "../api/client";
+import type { Job, Layout } from "../definitions";
 import { Button, Empty, Trouble } from "../ui/basics";
 import { useSearchValue } from "../ui/use-search-value";
 import { count, plural } from "../ui/words";
 import { FileView } from "./file-view";
 import { FindingsList } from "./findings-list";
+import type { Light } from "./light";
+import { RawView } from "./raw-view";
 import { RecordsView } from "./records-view";
 import { RowsView } from "./rows-view";
+import { ValueStrip } from "./value-strip";
 
 export type Preview = Schemas["Preview"];
 
+/** What the bench computes from: a layout, and the job that makes rows of it, if one does. */
+export type Work = { layout: Layout; job?: Job };
+
 type Props = {
-  job: string;
-  sheet: Sheet;
-  change: (sheet: Sheet) => void;
+  of: { owner: "job" | "layout"; name: string };
+  work: Work;
+  compute: (work: Work, from: number, count: number) => Promise<Schemas["BenchView"]>;
+  change: (layout: Layout) => void;
   sampleName: string | null;
   light: Light;
   setLight: (light: Light) => void;
   giveSample: (file: File) => void;
+  empty: string;
 };
 
 const part = 500;
@@ -35,24 +42,20 @@ function useSettled<T>(value: T, millis: number): T {
   return settled;
 }
 
-/** The sample beside the sheet: the file as it is, its records, and the rows they become, all lit up together. */
-export function Bench({ job, sheet, change, sampleName, light, setLight, giveSample }: Props) {
+/** The sample beside what reads it: the file as it is, its records, and the rows they become, all lit up together. */
+export function Bench({ of, work, compute, change, sampleName, light, setLight, giveSample, empty }: Props) {
   const [asked, setView] = useSearchValue("view");
   const [from, setFrom] = useState(1);
-  const settled = useSettled(sheet, 120);
-  const view = asked ?? "file";
+  // A definition is one value: the bench is computed when it has not changed for a moment.
+  const settled = useSettled(JSON.stringify(work), 120);
+  const views = [["file", "File"], ["records", "Records"], ...(work.job ? [["rows", "Rows"]] : []), ["raw", "Raw"]];
+  const view = views.some(([v]) => v === asked) && asked ? asked : "file";
   const bench = useQuery({
-    queryKey: ["bench", job, sampleName, settled, from],
+    queryKey: ["bench", of.owner, of.name, sampleName, settled, from],
     enabled: !!sampleName,
     retry: false,
     placeholderData: keepPreviousData,
-    queryFn: () =>
-      ask(
-        api.POST("/api/jobs/{name}/bench", {
-          params: { path: { name: job }, query: { from, count: part } },
-          body: settled as Schemas["Sheet"],
-        }),
-      ),
+    queryFn: () => compute(JSON.parse(settled) as Work, from, part),
   });
   const drop = (e: React.DragEvent) => {
     e.preventDefault();
@@ -62,10 +65,7 @@ export function Bench({ job, sheet, change, sampleName, light, setLight, giveSam
   if (!sampleName) {
     return (
       <section aria-label="Bench" onDrop={drop} onDragOver={(e) => e.preventDefault()}>
-        <Empty title="No sample yet">
-          Drop a file here that is like the ones to come, or choose one with "Change the sample". It stays beside the
-          sheet and shows at once what each change does.
-        </Empty>
+        <Empty title="No sample yet">{empty}</Empty>
       </section>
     );
   }
@@ -84,11 +84,7 @@ export function Bench({ job, sheet, change, sampleName, light, setLight, giveSam
       <Tabs.Root value={view} onValueChange={setView} className="flex min-h-0 flex-1 flex-col">
         <div className="flex items-center gap-4 border-b border-line px-4">
           <Tabs.List aria-label="The sample as" className="flex gap-1">
-            {[
-              ["file", "File"],
-              ["records", "Records"],
-              ["rows", "Rows"],
-            ].map(([value, label]) => (
+            {views.map(([value, label]) => (
               <Tabs.Trigger
                 key={value}
                 value={value}
@@ -101,25 +97,32 @@ export function Bench({ job, sheet, change, sampleName, light, setLight, giveSam
           <span className="data min-w-0 truncate text-xs text-faint" title={sampleName}>
             {sampleName}
           </span>
-          {preview && <Counts summary={preview.summary} micros={bench.data?.micros ?? 0} />}
+          {preview && (
+            <Counts summary={preview.summary} micros={bench.data?.micros ?? 0} good={work.job ? "row" : "good"} />
+          )}
         </div>
         {bench.isError && (
           <div className="p-3">
             <Trouble error={bench.error} />
           </div>
         )}
+        <Tabs.Content value="raw" className="min-h-0 flex-1">
+          <RawView owner={of.owner} id={of.name} file={sampleName} />
+        </Tabs.Content>
         {preview && (
           <>
             <Tabs.Content value="file" className="min-h-0 flex-1">
-              <FileView preview={preview} sheet={sheet} change={change} light={light} setLight={setLight} />
+              <FileView preview={preview} layout={work.layout} change={change} light={light} setLight={setLight} />
             </Tabs.Content>
             <Tabs.Content value="records" className="min-h-0 flex-1">
-              <RecordsView preview={preview} sheet={sheet} light={light} setLight={setLight} />
+              <RecordsView preview={preview} layout={work.layout} light={light} setLight={setLight} />
             </Tabs.Content>
-            <Tabs.Content value="rows" className="min-h-0 flex-1">
-              <RowsView preview={preview} sheet={sheet} light={light} setLight={setLight} />
-            </Tabs.Content>
-            {preview.summary.read > part && (
+            {work.job && (
+              <Tabs.Content value="rows" className="min-h-0 flex-1">
+                <RowsView preview={preview} layout={work.layout} job={work.job} light={light} setLight={setLight} />
+              </Tabs.Content>
+            )}
+            {view !== "raw" && preview.summary.read > part && (
               <div className="flex items-center gap-2 border-t border-line px-4 py-1 text-xs text-faint">
                 <Button
                   look="quiet"
@@ -142,7 +145,8 @@ export function Bench({ job, sheet, change, sampleName, light, setLight, giveSam
                 </Button>
               </div>
             )}
-            <FindingsList preview={preview} light={light} goTo={goTo} />
+            {view !== "raw" && <ValueStrip preview={preview} layout={work.layout} light={light} />}
+            {view !== "raw" && <FindingsList preview={preview} light={light} goTo={goTo} />}
           </>
         )}
       </Tabs.Root>
@@ -150,19 +154,18 @@ export function Bench({ job, sheet, change, sampleName, light, setLight, giveSam
   );
 }
 
-function Counts({ summary, micros }: { summary: Preview["summary"]; micros: number }) {
+function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros: number; good: "row" | "good" }) {
+  const split = summary.withoutRows > 0;
   return (
     <span className="ml-auto shrink-0 text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
       {plural(summary.read, "record")} ={" "}
       <span className="text-moss">
-        {plural(
-          summary.rows,
-          summary.withoutRows > 0 ? "delivered" : "row",
-          summary.withoutRows > 0 ? "delivered" : "rows",
-        )}
+        {good === "good"
+          ? plural(summary.rows + summary.withoutRows, "good", "good")
+          : plural(summary.rows, split ? "delivered" : "row", split ? "delivered" : "rows")}
       </span>{" "}
       + <span className={summary.rejected ? "text-brick" : "text-faint"}>{plural(summary.rejected, "reject")}</span>
-      {summary.withoutRows > 0 && <span className="text-faint"> + {count(summary.withoutRows)} read only</span>}
+      {good === "row" && split && <span className="text-faint"> + {count(summary.withoutRows)} read only</span>}
       {summary.blank > 0 && <span className="text-faint"> · {plural(summary.blank, "blank row")}</span>}
       {summary.halted && <strong className="text-brick"> · halted</strong>}
     </span>

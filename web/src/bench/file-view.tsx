@@ -1,10 +1,10 @@
 import { useMemo } from "react";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
-import type { Sheet } from "../definitions";
-import type { Light } from "../sheet/job-page";
+import type { Layout } from "../definitions";
 import { visible } from "../ui/words";
 import type { Preview } from "./bench";
+import type { Light } from "./light";
 import { Ruler } from "./ruler";
 import { moved, useLines } from "./use-lines";
 
@@ -12,18 +12,18 @@ type Item = Schemas["Item"];
 type Line = { kind: string; line: number; offset: number; text: string; cells: Schemas["Span"][]; item?: Item };
 type Props = {
   preview: Preview;
-  sheet: Sheet;
-  change: (sheet: Sheet) => void;
+  layout: Layout;
+  change: (layout: Layout) => void;
   light: Light;
   setLight: (light: Light) => void;
 };
 
 /** The raw file: line numbers, fields tinted, control characters visible. */
-export function FileView({ preview, sheet, change, light, setLight }: Props) {
+export function FileView({ preview, layout, change, light, setLight }: Props) {
   const [search] = useSearchParams();
-  const kind = sheet.layout.format.kind;
+  const kind = layout.format.kind;
   const elements = kind === "xml";
-  const ruled = Math.min(light.type ?? (Number(search.get("type") ?? 0) || 0), sheet.layout.recordTypes.length - 1);
+  const ruled = Math.min(light.type ?? (Number(search.get("type") ?? 0) || 0), layout.recordTypes.length - 1);
   const all = useMemo<Line[]>(
     () => [
       ...preview.lines.map((l) => ({ ...l })),
@@ -52,11 +52,11 @@ export function FileView({ preview, sheet, change, light, setLight }: Props) {
     <div ref={scroll} className="data h-full overflow-auto">
       {kind === "fixed-length" && (
         <Ruler
-          layout={sheet.layout}
+          layout={layout}
           type={Math.max(0, ruled)}
           width={Math.min(2_000, Math.max(1, ...all.slice(0, 200).map((l) => l.text.length)))}
           before={56 + (several ? 96 : 0) + 8}
-          change={(layout) => change({ ...sheet, layout })}
+          change={change}
         />
       )}
       <div

@@ -1,19 +1,19 @@
 import { useMemo } from "react";
-import { fieldsOf, type Sheet, typeWords } from "../definitions";
-import type { Light } from "../sheet/job-page";
+import { fieldsOf, type Layout, typeWords } from "../definitions";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
 import { count, visible } from "../ui/words";
 import type { Preview } from "./bench";
+import type { Light } from "./light";
 import { moved, useLines } from "./use-lines";
 import { widths } from "./widths";
 
-type Props = { preview: Preview; sheet: Sheet; light: Light; setLight: (light: Light) => void };
+type Props = { preview: Preview; layout: Layout; light: Light; setLight: (light: Light) => void };
 
 const right = new Set(["integer", "decimal"]);
 
 /** The records as they were read: typed values under their fields, misfits marked. */
-export function RecordsView({ preview, sheet, light, setLight }: Props) {
+export function RecordsView({ preview, layout, light, setLight }: Props) {
   const [asked, setAsked] = useSearchIndex("type");
   const several = preview.types.length > 1;
   const type = Math.min(
@@ -24,7 +24,7 @@ export function RecordsView({ preview, sheet, light, setLight }: Props) {
     setAsked(t);
     setLight({});
   };
-  const fields = fieldsOf(sheet.layout, type);
+  const fields = fieldsOf(layout, type);
   const records = useMemo(
     () => preview.records.filter((r) => r.number > 0 && (r.type === type || (r.type < 0 && type === 0))),
     [preview, type],

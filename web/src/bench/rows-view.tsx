@@ -1,25 +1,25 @@
 import { useMemo } from "react";
-import { placeOf, type Sheet } from "../definitions";
-import type { Light } from "../sheet/job-page";
+import { type Job, type Layout, placeOf } from "../definitions";
 import { Empty } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
 import { count, visible } from "../ui/words";
 import type { Preview } from "./bench";
+import type { Light } from "./light";
 import { moved, useLines } from "./use-lines";
 import { widths } from "./widths";
 
-type Props = { preview: Preview; sheet: Sheet; light: Light; setLight: (light: Light) => void };
+type Props = { preview: Preview; layout: Layout; job: Job; light: Light; setLight: (light: Light) => void };
 
 /** The rows as they would be delivered, under the target's columns. */
-export function RowsView({ preview, sheet, light, setLight }: Props) {
+export function RowsView({ preview, layout, job, light, setLight }: Props) {
   const [asked, choose] = useSearchIndex("delivery");
   const at = Math.min(asked, Math.max(0, preview.deliveries.length - 1));
   const made = preview.deliveries[at];
-  const rules = sheet.job.deliveries?.[at]?.shaping ?? [];
+  const rules = job.deliveries?.[at]?.shaping ?? [];
   const placed = (target: string) => {
     const take = rules.find((r) => r.target === target)?.take;
-    return take?.from === "field" ? placeOf(sheet.layout, made?.type ?? 0, take.field) : { type: -1, field: -1 };
+    return take?.from === "field" ? placeOf(layout, made?.type ?? 0, take.field) : { type: -1, field: -1 };
   };
   const rows = useMemo(() => preview.rows.filter((r) => r.delivery === at), [preview, at]);
   const lit = rows.findIndex((r) => r.record === light.record);

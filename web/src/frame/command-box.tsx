@@ -4,13 +4,18 @@ import { useNavigate } from "react-router";
 import { api, ask } from "../api/client";
 import { Dialog } from "../ui/dialog";
 
-/** Finds any job, run, screen or action by typing. */
+/** Finds any job, layout, run, screen or action by typing. */
 export function CommandBox(props: { open: boolean; onClose: () => void; toggleTheme: () => void }) {
   const navigate = useNavigate();
   const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")), enabled: props.open });
   const runs = useQuery({
     queryKey: ["runs", "recent"],
     queryFn: () => ask(api.GET("/api/runs")),
+    enabled: props.open,
+  });
+  const layouts = useQuery({
+    queryKey: ["layouts"],
+    queryFn: () => ask(api.GET("/api/layouts")),
     enabled: props.open,
   });
   const go = (to: string) => () => {
@@ -23,12 +28,12 @@ export function CommandBox(props: { open: boolean; onClose: () => void; toggleTh
       <Command label="Find anything">
         <Command.Input
           autoFocus
-          placeholder="A job, a run's number or file, a screen…"
+          placeholder="A job, a layout, a run's number or file, a screen…"
           className="mb-3 h-9 w-full rounded border border-line bg-paper px-3"
         />
         <Command.List className="max-h-80 overflow-auto">
           <Command.Empty className="p-2 text-faint">Nothing of that name.</Command.Empty>
-          {["today", "jobs", "runs", "connections"].map((s) => (
+          {["today", "jobs", "layouts", "runs", "connections"].map((s) => (
             <Command.Item key={s} value={`screen ${s}`} onSelect={go(`/${s}`)} className={item}>
               <span className="capitalize">{s}</span> <span className="text-faint">screen</span>
             </Command.Item>
@@ -41,6 +46,16 @@ export function CommandBox(props: { open: boolean; onClose: () => void; toggleTh
               className={item}
             >
               {j.title} <span className="text-faint">job</span>
+            </Command.Item>
+          ))}
+          {layouts.data?.map((l) => (
+            <Command.Item
+              key={`layout ${l.name}`}
+              value={`layout ${l.title} ${l.name}`}
+              onSelect={go(`/layouts/${l.name}`)}
+              className={item}
+            >
+              {l.title} <span className="text-faint">layout</span>
             </Command.Item>
           ))}
           {runs.data?.map((r) => (

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Cable, CircleHelp, LogOut, Moon, Play, Search, Sun, Sunrise, Table2 } from "lucide-react";
+import { Cable, CircleHelp, LogOut, Moon, Play, Rows3, Search, Sun, Sunrise, Table2 } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
@@ -10,6 +10,7 @@ import type { Theme } from "./theme";
 const places = [
   { to: "/today", label: "Today", icon: Sunrise },
   { to: "/jobs", label: "Jobs", icon: Table2 },
+  { to: "/layouts", label: "Layouts", icon: Rows3 },
   { to: "/runs", label: "Runs", icon: Play },
   { to: "/connections", label: "Connections", icon: Cable },
 ];

@@ -1,34 +1,39 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, sendFile } from "../api/client";
+import { api, ask, type Schemas, sendFile } from "../api/client";
 import type { Job, Layout } from "../definitions";
-import { Button, Labelled, TextBox, Trouble } from "../ui/basics";
+import { ProposalView } from "../layouts/proposal";
+import { propose } from "../layouts/propose";
+import { Button, Labelled, Select, TextBox, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
-import { ProposalView, propose } from "./proposal";
+import { slug, titleOf } from "../ui/words";
 
 /** Makes a job from a title and a sample: a layout is proposed from the sample and shown before it is taken. */
 export function NewJob(props: { open: boolean; onClose: () => void; onMade: (name: string) => void }) {
   const [title, setTitle] = useState("");
   const [file, setFile] = useState<File>();
-  const name = title
-    .toLowerCase()
-    .normalize("NFKD")
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^-+|-+$/g, "")
-    .slice(0, 60)
-    .replace(/-+$/, "");
-  const proposal = useMutation({ mutationFn: (chosen: File) => propose(chosen, "proposed", title) });
+  const name = slug(title);
+  const [taken, setTaken] = useState<Layout>();
+  const [known, setKnown] = useState("");
+  const library = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/layouts")), enabled: props.open });
+  const proposal = useMutation({
+    mutationFn: (chosen: File) => propose([chosen], "proposed", title),
+    onSuccess: (p) => setTaken(p.layout as unknown as Layout),
+  });
   const choose = (chosen: File | undefined) => {
     setFile(chosen);
     if (!chosen) return;
+    setTaken(undefined);
     proposal.mutate(chosen);
     if (!title) setTitle(titleOf(chosen.name));
   };
   const make = useMutation({
     mutationFn: async () => {
-      const layout = { ...(proposal.data?.layout as Layout), name, title };
-      const job: Job = { name, title, layout: name, deliveries: [], afterCrash: "restart" };
-      await ask(api.POST("/api/jobs", { body: { job, layout, revision: 0 } }));
+      const layout = known
+        ? (await ask(api.GET("/api/layouts/{name}", { params: { path: { name: known } } }))).layout
+        : { ...taken, name, title };
+      const job: Job = { name, title, layout: known || name, deliveries: [], afterCrash: "restart" };
+      await ask(api.POST("/api/jobs", { body: { job, layout, revision: 0 } as Schemas["Draft"] }));
       if (file) await sendFile("PUT", `/api/jobs/${name}/sample`, file);
       return name;
     },
@@ -44,7 +49,7 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
       actions={
         <>
           <Button onClick={props.onClose}>Cancel</Button>
-          <Button look="main" disabled={!name || !proposal.data || make.isPending} onClick={() => make.mutate()}>
+          <Button look="main" disabled={!name || !(known || taken) || make.isPending} onClick={() => make.mutate()}>
             Make the job
           </Button>
         </>
@@ -67,23 +72,26 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
           </Labelled>
           <TextBox label="Title" value={title} onChange={setTitle} hint={name && `It will be known as ${name}.`} />
         </div>
+        {(library.data?.length ?? 0) > 0 && (
+          <Select
+            label="Layout"
+            value={known}
+            onChange={setKnown}
+            options={[
+              { value: "", label: "proposed from the sample" },
+              ...(library.data ?? []).map((l) => ({ value: l.name, label: `${l.title}, from the library` })),
+            ]}
+          />
+        )}
         {proposal.isPending && <p className="text-faint">Looking at the sample…</p>}
-        {proposal.data && <ProposalView proposal={proposal.data} />}
-        {proposal.data && (
+        {!known && proposal.data && taken && (
+          <ProposalView key={JSON.stringify(proposal.data)} proposal={proposal.data} put={setTaken} />
+        )}
+        {!known && taken && (
           <p className="text-sm text-faint">Everything can be changed on the sheet, with the sample beside it.</p>
         )}
         {trouble && <Trouble error={trouble} />}
       </div>
     </Dialog>
   );
-}
-
-function titleOf(fileName: string): string {
-  const words = fileName
-    .replace(/\.[^.]*$/, "")
-    .replace(/[_\d-]+$/g, "")
-    .replace(/[_-]+/g, " ")
-    .replace(/ [A-Z]?\d+.*$/, "")
-    .trim();
-  return words.charAt(0).toUpperCase() + words.slice(1);
 }

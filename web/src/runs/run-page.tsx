@@ -60,7 +60,7 @@ export function RunPage() {
     mutationFn: () => ask(api.POST("/api/runs/{id}/sample", { params: { path: { id } } })),
     onSuccess: () => {
       queries.removeQueries({ queryKey: ["job", run.data?.job] });
-      queries.removeQueries({ queryKey: ["bench", run.data?.job] });
+      queries.removeQueries({ queryKey: ["bench", "job", run.data?.job] });
       navigate(`/jobs/${run.data?.job}?section=2&view=file`);
     },
     onError: (e) => toast.error(e.message),
@@ -88,8 +88,11 @@ export function RunPage() {
             <Link to={`/jobs/${r.job}`} className="text-pine underline underline-offset-2">
               {r.title}
             </Link>
-            , version {r.version}, on <span className="data text-ink">{r.fileName}</span> ({bytes(r.fileSize)}), started
-            by {r.startedBy} {moment(r.startedAt ?? r.createdAt)}
+            , version {r.version}, on{" "}
+            <Link to={`/runs/${id}/file`} className="data text-pine hover:underline">
+              {r.fileName}
+            </Link>{" "}
+            ({bytes(r.fileSize)}), started by {r.startedBy} {moment(r.startedAt ?? r.createdAt)}
           </p>
         </div>
         {r.tally.rejected > 0 && (

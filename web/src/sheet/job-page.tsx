@@ -4,8 +4,10 @@ import { useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, type Schemas, sendFile } from "../api/client";
 import { Bench } from "../bench/bench";
+import type { Light } from "../bench/light";
 import { Button, Trouble } from "../ui/basics";
 import { Menu } from "../ui/menu";
+import { saveWords, useUndoKeys } from "../ui/use-draft";
 import { useSearchValue } from "../ui/use-search-value";
 import { DeleteJob } from "./delete-job";
 import { LiveDialog } from "./live-dialog";
@@ -14,15 +16,13 @@ import { Sections } from "./sections";
 import { StartDialog } from "./start-dialog";
 import { useSheet } from "./use-sheet";
 
-/** What is lit up: a record, a field of a record type, in all views at once. */
-export type Light = { record?: number; type?: number; field?: number };
-
 export function JobPage() {
   const { name = "" } = useParams();
   return <JobEditor key={name} name={name} />;
 }
 
-const saveWords = { saved: "Draft saved", saving: "Saving…", unsaved: "Saving…", problem: "Not saved" };
+const noSample =
+  'Drop a file here that is like the ones to come, or choose one with "Change the sample". It stays beside the sheet and shows at once what each change does.';
 
 function JobEditor({ name }: { name: string }) {
   const navigate = useNavigate();
@@ -51,21 +51,18 @@ function JobEditor({ name }: { name: string }) {
     mutationFn: (file: File) => sendFile<Schemas["JobView"]>("PUT", `/api/jobs/${name}/sample`, file),
     onSuccess: (job) => {
       queries.setQueryData(["job", name], job);
-      queries.invalidateQueries({ queryKey: ["bench", name] });
+      queries.invalidateQueries({ queryKey: ["bench", "job", name] });
     },
     onError: (e) => toast.error(e.message),
   });
 
+  useUndoKeys(editor);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = (e.target as HTMLElement).matches("input, textarea, select");
       const ctrl = e.ctrlKey || e.metaKey;
       if (ctrl && e.key === "Enter") setDialog("live");
-      else if (ctrl && e.key.toLowerCase() === "z" && !typing) {
-        e.preventDefault();
-        if (e.shiftKey) editor.redo();
-        else editor.undo();
-      } else if (!typing && !ctrl && /^[1-5]$/.test(e.key) && !dialog) setOpen(e.key);
+      else if (!typing && !ctrl && /^[1-5]$/.test(e.key) && !dialog) setOpen(e.key);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -77,8 +74,9 @@ function JobEditor({ name }: { name: string }) {
         <Trouble error={editor.view.error} />
       </div>
     );
-  if (!editor.sheet || !editor.view.data) return null;
+  if (!editor.draft || !editor.view.data) return null;
   const job = editor.view.data;
+  const sheet = editor.draft;
   const shortcomings = check.data ?? [];
   const showDialog = async (which: "live" | "rehearsal" | "start") => {
     await editor.flush();
@@ -88,7 +86,7 @@ function JobEditor({ name }: { name: string }) {
     <div className="flex h-full flex-col">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
         <div className="mr-auto min-w-0">
-          <h1 className="truncate">{editor.sheet.job.title}</h1>
+          <h1 className="truncate">{editor.draft.job.title}</h1>
           <p className="text-xs text-faint">
             {job.liveVersion ? `version ${job.liveVersion} is live` : "not live yet"}
             {job.liveVersion && job.draftAhead && <span className="text-ochre"> · the draft is ahead of it</span>}
@@ -129,7 +127,7 @@ function JobEditor({ name }: { name: string }) {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(340px,40%)_minmax(0,1fr)]">
         <div className="min-h-0 overflow-auto border-r border-line">
           <Sections
-            sheet={editor.sheet}
+            sheet={editor.draft}
             change={editor.change}
             open={open}
             setOpen={setOpen}
@@ -139,22 +137,31 @@ function JobEditor({ name }: { name: string }) {
           />
         </div>
         <Bench
-          job={name}
-          sheet={editor.sheet}
-          change={editor.change}
+          of={{ owner: "job", name }}
+          work={sheet}
+          compute={(work, from, count) =>
+            ask(
+              api.POST("/api/jobs/{name}/bench", {
+                params: { path: { name }, query: { from, count } },
+                body: work as Schemas["Sheet"],
+              }),
+            )
+          }
+          change={(layout) => editor.change({ ...sheet, layout })}
           sampleName={job.sampleName}
           light={light}
           setLight={setLight}
           giveSample={(file) => giveSample.mutate(file)}
+          empty={noSample}
         />
       </div>
       {dialog === "live" && <LiveDialog name={name} live={job.liveVersion} onClose={() => setDialog(undefined)} />}
       {dialog === "rehearsal" && <RehearsalDialog name={name} onClose={() => setDialog(undefined)} />}
       {dialog === "delete" && (
-        <DeleteJob name={name} title={editor.sheet.job.title} onClose={() => setDialog(undefined)} />
+        <DeleteJob name={name} title={editor.draft.job.title} onClose={() => setDialog(undefined)} />
       )}
       {dialog === "start" && (
-        <StartDialog name={name} asked={editor.sheet.job.asked ?? []} onClose={() => setDialog(undefined)} />
+        <StartDialog name={name} asked={editor.draft.job.asked ?? []} onClose={() => setDialog(undefined)} />
       )}
     </div>
   );

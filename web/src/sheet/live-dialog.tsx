@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { api, ask } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
+import { ChangesTable } from "../ui/changes-table";
 import { Dialog } from "../ui/dialog";
 import { Shortcomings } from "./shortcomings";
 
@@ -55,24 +56,7 @@ export function LiveDialog({ name, live, onClose }: { name: string; live: number
           </h2>
           {live && changes.data?.length === 0 && <p className="text-faint">Nothing.</p>}
           {changes.data && changes.data.length > 0 && (
-            <table className="w-full border-collapse text-sm">
-              <thead>
-                <tr className="border-b border-line text-xs text-faint">
-                  <th className="pr-4">Part</th>
-                  <th className="pr-4">Live</th>
-                  <th>Draft</th>
-                </tr>
-              </thead>
-              <tbody>
-                {changes.data.map((c) => (
-                  <tr key={c.part} className="border-b border-line align-top">
-                    <td className="py-1 pr-4">{c.part}</td>
-                    <td className="data max-w-64 py-1 pr-4 break-words text-brick">{c.before ?? "–"}</td>
-                    <td className="data max-w-64 py-1 break-words text-moss">{c.after ?? "–"}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <ChangesTable changes={changes.data} before="Live" after="Draft" />
           )}
         </div>
       </div>

@@ -1,11 +1,11 @@
 import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
+import type { Light } from "../bench/light";
 import { checkWords, fieldsOf, type Sheet } from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { DeliverySection } from "./delivery-section";
-import type { Light } from "./job-page";
 import { LayoutSection } from "./layout-section";
 import { PickUpSection } from "./pick-up-section";
 import { ShapingSection } from "./shaping-section";

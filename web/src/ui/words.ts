@@ -43,3 +43,25 @@ const controls =
 export function visible(text: string): string {
   return text.replace(/[\u0000-\u001f\u007f]/g, (c) => `‹${controls[c.charCodeAt(0)] ?? "DEL"}›`);
 }
+
+/** The name that a title gives: lower case letters, digits and hyphens. */
+export function slug(title: string): string {
+  return title
+    .toLowerCase()
+    .normalize("NFKD")
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .slice(0, 60)
+    .replace(/-+$/, "");
+}
+
+/** A title from the name of a file. */
+export function titleOf(fileName: string): string {
+  const words = fileName
+    .replace(/\.[^.]*$/, "")
+    .replace(/[_\d-]+$/g, "")
+    .replace(/[_-]+/g, " ")
+    .replace(/ [A-Z]?\d+.*$/, "")
+    .trim();
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

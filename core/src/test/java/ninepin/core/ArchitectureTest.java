@@ -21,6 +21,8 @@ class ArchitectureTest {
             .definedBy("ninepin.core.source..")
             .layer("read")
             .definedBy("ninepin.core.read..")
+            .layer("write")
+            .definedBy("ninepin.core.write..")
             .layer("infer")
             .definedBy("ninepin.core.infer..")
             .layer("check")
@@ -45,10 +47,12 @@ class ArchitectureTest {
             .mayOnlyBeAccessedByLayers("shape", "deliver", "run", "job")
             .whereLayer("infer")
             .mayNotBeAccessedByAnyLayer()
-            .whereLayer("read")
+            .whereLayer("write")
             .mayOnlyBeAccessedByLayers("infer", "check", "shape", "deliver", "run", "job")
+            .whereLayer("read")
+            .mayOnlyBeAccessedByLayers("write", "infer", "check", "shape", "deliver", "run", "job")
             .whereLayer("source")
-            .mayOnlyBeAccessedByLayers("read", "infer", "check", "shape", "deliver", "run", "job");
+            .mayOnlyBeAccessedByLayers("read", "write", "infer", "check", "shape", "deliver", "run", "job");
 
     @ArchTest
     static final ArchRule no_cycles =

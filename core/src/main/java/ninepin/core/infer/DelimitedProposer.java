@@ -23,6 +23,11 @@ final class DelimitedProposer {
 
     private DelimitedProposer() {}
 
+    /** A delimiter as people call it. */
+    static String nameOf(char delimiter) {
+        return NAMES.getOrDefault(delimiter, String.valueOf(delimiter));
+    }
+
     static Proposal propose(
             String name,
             String title,
@@ -39,7 +44,7 @@ final class DelimitedProposer {
                 Math.round(delimiter.share() * 100) + " % of the lines have "
                         + (delimiter.tagged() ? "the columns of their kind." : delimiter.columns() + " columns.")));
         if (delimiter.tagged()) {
-            return tagged(name, title, charset, delimiter, rows, guesses);
+            return tagged(name, title, charset, delimiter, rows, lines.samples(), guesses);
         }
         boolean header = isHeader(rows, guesses);
         List<String> names = header ? rows.get(0) : List.of();
@@ -58,6 +63,7 @@ final class DelimitedProposer {
             FileCharset charset,
             DelimiterGuess delimiter,
             List<List<String>> rows,
+            int samples,
             List<Guess> guesses) {
         guesses.add(new Guess("header", "none", Sureness.SURE, "The first column tells kinds of records apart."));
         Map<String, List<List<String>>> byTag = new LinkedHashMap<>();
@@ -66,7 +72,7 @@ final class DelimitedProposer {
             byTag.computeIfAbsent(row.get(0), t -> new ArrayList<>()).add(row);
             sequence.add(row.get(0));
         }
-        RecordTypeGuess types = RecordTypeGuess.of(sequence, guesses);
+        RecordTypeGuess types = RecordTypeGuess.of(sequence, samples, guesses);
         List<RecordType> all = new ArrayList<>();
         List<List<FieldGuess>> fields = new ArrayList<>();
         for (String tag : types.order()) {

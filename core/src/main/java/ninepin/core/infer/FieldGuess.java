@@ -1,6 +1,7 @@
 package ninepin.core.infer;
 
 import ninepin.core.infer.Proposal.FieldProfile;
+import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.layout.Field;
 
 /**
@@ -8,8 +9,18 @@ import ninepin.core.layout.Field;
  *
  * @param field the field with its place and type
  * @param seen what was seen
+ * @param note what else is to be known, or null
  */
-record FieldGuess(Field field, TypeGuess seen) {
+record FieldGuess(Field field, TypeGuess seen, String note) {
+
+    FieldGuess(Field field, TypeGuess seen) {
+        this(field, seen, null);
+    }
+
+    /** A field that a description states, of which no value was seen. */
+    static FieldGuess stated(Field field, Sureness sureness, String note) {
+        return new FieldGuess(field, TypeGuess.unseen(field.type(), sureness), note);
+    }
 
     FieldProfile profile(String recordType) {
         String pattern = TypeGuess.pattern(field.type());
@@ -18,7 +29,8 @@ record FieldGuess(Field field, TypeGuess seen) {
                 field.name(),
                 field.type().label() + (pattern == null ? "" : " " + pattern),
                 seen.sureness(),
-                seen.alternatives(),
+                seen.choices(field.type()),
+                note,
                 seen.values(),
                 seen.blank(),
                 seen.distinct(),

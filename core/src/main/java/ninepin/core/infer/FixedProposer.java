@@ -57,7 +57,7 @@ final class FixedProposer {
             byTag.computeIfAbsent(own, t -> new ArrayList<>()).add(line);
             sequence.add(own);
         }
-        RecordTypeGuess types = tag == 0 ? null : RecordTypeGuess.of(sequence, guesses);
+        RecordTypeGuess types = tag == 0 ? null : RecordTypeGuess.of(sequence, sample.samples(), guesses);
         List<RecordType> all = new ArrayList<>();
         List<List<FieldGuess>> fields = new ArrayList<>();
         for (Map.Entry<String, List<String>> own : byTag.entrySet()) {

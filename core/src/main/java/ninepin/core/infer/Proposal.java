@@ -1,16 +1,32 @@
 package ninepin.core.infer;
 
 import java.util.List;
+import ninepin.core.layout.DataType;
 import ninepin.core.layout.Layout;
 
 /**
- * A layout proposed from a sample, and what stands behind it.
+ * A layout proposed from a sample or a description, and what stands behind it.
  *
  * @param layout the layout
  * @param guesses the parts that were decided, each with how sure it is
  * @param fields what was seen of each field, in the order of record types and fields
+ * @param alternatives parts of a copybook that are described in several ways, of which one was taken
  */
-public record Proposal(Layout layout, List<Guess> guesses, List<FieldProfile> fields) {
+public record Proposal(Layout layout, List<Guess> guesses, List<FieldProfile> fields, List<Alternative> alternatives) {
+
+    /** A proposal without parts that are described in several ways. */
+    public Proposal(Layout layout, List<Guess> guesses, List<FieldProfile> fields) {
+        this(layout, guesses, fields, List.of());
+    }
+
+    /**
+     * A part that is described in several ways.
+     *
+     * @param part the name of the part
+     * @param names the names of its descriptions
+     * @param taken the one that was taken
+     */
+    public record Alternative(String part, List<String> names, String taken) {}
 
     /** How sure a part of a proposal is. */
     public enum Sureness {
@@ -44,7 +60,8 @@ public record Proposal(Layout layout, List<Guess> guesses, List<FieldProfile> fi
      * @param name its name
      * @param type its proposed type, in words
      * @param sureness how sure the type is
-     * @param alternatives other types that fit as well
+     * @param choices the types it may have as well, the proposed one first
+     * @param note what else is to be known of it, or null
      * @param values how many values were looked at
      * @param blank how many of them are blank
      * @param distinct how many different values there are, blank ones left out
@@ -59,7 +76,8 @@ public record Proposal(Layout layout, List<Guess> guesses, List<FieldProfile> fi
             String name,
             String type,
             Sureness sureness,
-            List<String> alternatives,
+            List<DataType> choices,
+            String note,
             int values,
             int blank,
             int distinct,

@@ -24,22 +24,47 @@ public final class Proposer {
      * @param title the name people read
      */
     public static Proposal of(ByteSource sample, String name, String title) throws IOException {
-        byte[] bytes = sample.slice(0, (int) Math.min(sample.size(), MOST_BYTES));
-        boolean whole = isWhole(sample);
+        return of(List.of(sample), name, title);
+    }
+
+    /**
+     * Proposes one layout for several samples of the same kind. The first says how they are written; the values of all
+     * say what the fields are.
+     *
+     * @param samples files like the ones that will come, at least one
+     */
+    public static Proposal of(List<ByteSource> samples, String name, String title) throws IOException {
+        byte[] bytes = start(samples.get(0));
         if (XmlProposer.looksLikeXml(bytes)) {
-            return new XmlProposer(sample).propose(name, title);
+            return FileCheckGuess.added(new XmlProposer(samples).propose(name, title), samples.get(0));
         }
         List<Proposal.Guess> guesses = new ArrayList<>();
         FileCharset charset = CharsetGuess.of(bytes, guesses);
-        SampleLines lines = SampleLines.of(bytes, charset, whole);
+        SampleLines lines = SampleLines.of(bytes, charset, isWhole(samples.get(0)));
         guesses.add(new Proposal.Guess(
                 "line ends",
                 lines.lineEnd(),
                 lines.mixed() ? Proposal.Sureness.LIKELY : Proposal.Sureness.SURE,
                 lines.mixed() ? "Other line ends are among them; any is read." : "All lines end so."));
-        return DelimiterGuess.of(lines)
-                .map(d -> DelimitedProposer.propose(name, title, charset, lines, d, guesses))
-                .orElseGet(() -> FixedProposer.propose(name, title, charset, lines, guesses));
+        for (ByteSource more : samples.subList(1, samples.size())) {
+            lines = lines.and(SampleLines.of(start(more), charset, isWhole(more)));
+        }
+        if (samples.size() > 1) {
+            guesses.add(new Proposal.Guess(
+                    "samples",
+                    samples.size() + " files",
+                    Proposal.Sureness.SURE,
+                    "The first says how they are written, the values of all what the fields are."));
+        }
+        SampleLines all = lines;
+        Proposal proposal = DelimiterGuess.of(all)
+                .map(d -> DelimitedProposer.propose(name, title, charset, all, d, guesses))
+                .orElseGet(() -> FixedProposer.propose(name, title, charset, all, guesses));
+        return FileCheckGuess.added(proposal, samples.get(0));
+    }
+
+    private static byte[] start(ByteSource sample) throws IOException {
+        return sample.slice(0, (int) Math.min(sample.size(), MOST_BYTES));
     }
 
     /** Whether a sample is all of its file; one of the most bytes that are looked at may have been cut there. */

@@ -18,7 +18,11 @@ import ninepin.core.infer.Proposal.Sureness;
  */
 record RecordTypeGuess(List<String> order, Map<String, String> names, Map<String, String> parents) {
 
-    static RecordTypeGuess of(List<String> sequence, List<Guess> guesses) {
+    /**
+     * @param sequence the tags of all records, in order
+     * @param samples the number of files they are of: each may have a header and a trailer
+     */
+    static RecordTypeGuess of(List<String> sequence, int samples, List<Guess> guesses) {
         Set<String> tags = new LinkedHashSet<>(sequence);
         Map<String, Integer> counts = new HashMap<>();
         sequence.forEach(t -> counts.merge(t, 1, Integer::sum));
@@ -26,8 +30,8 @@ record RecordTypeGuess(List<String> order, Map<String, String> names, Map<String
         String last = sequence.get(sequence.size() - 1);
         Map<String, String> names = new HashMap<>();
         tags.forEach(t -> names.put(t, "type " + t.strip()));
-        boolean header = tags.size() > 1 && counts.get(first) == 1;
-        boolean trailer = tags.size() > 1 && counts.get(last) == 1 && !last.equals(first);
+        boolean header = tags.size() > 1 && counts.get(first) == samples;
+        boolean trailer = tags.size() > 1 && counts.get(last) == samples && !last.equals(first);
         if (header) {
             names.put(first, "header");
         }

@@ -10,8 +10,9 @@ import ninepin.core.layout.FileCharset;
  * @param lines their text
  * @param lineEnd the line end that most of them have, in words
  * @param mixed whether others have another one
+ * @param starts the places in the list at which the lines of each sample begin
  */
-record SampleLines(List<String> lines, String lineEnd, boolean mixed) {
+record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integer> starts) {
 
     private static final int MOST_LINES = 2_000;
 
@@ -42,7 +43,29 @@ record SampleLines(List<String> lines, String lineEnd, boolean mixed) {
         }
         int most = ends[0] >= ends[1] && ends[0] >= ends[2] ? 0 : ends[1] >= ends[2] ? 1 : 2;
         boolean mixed = ends[0] + ends[1] + ends[2] > ends[most];
-        return new SampleLines(lines, List.of("CR LF", "LF", "CR").get(most), mixed);
+        return new SampleLines(lines, List.of("CR LF", "LF", "CR").get(most), mixed, List.of(0));
+    }
+
+    /** These and the lines of a further sample, whose first line is left out when it is the same header row. */
+    SampleLines and(SampleLines more) {
+        List<String> all = new ArrayList<>(lines);
+        List<Integer> begin = new ArrayList<>(starts);
+        begin.add(all.size());
+        boolean same =
+                !lines.isEmpty() && !more.lines.isEmpty() && more.lines.get(0).equals(lines.get(0));
+        all.addAll(
+                same && lines.size() > 1 && looksLikeNames() ? more.lines.subList(1, more.lines.size()) : more.lines);
+        return new SampleLines(all, lineEnd, mixed || more.mixed || !more.lineEnd.equals(lineEnd), begin);
+    }
+
+    /** Whether the first line may name columns: no digit stands in it. */
+    private boolean looksLikeNames() {
+        return lines.get(0).chars().noneMatch(Character::isDigit);
+    }
+
+    /** The number of samples that the lines are of. */
+    int samples() {
+        return starts.size();
     }
 
     private static void add(List<String> lines, String line) {

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.FileCharset;
@@ -20,7 +21,7 @@ import ninepin.core.read.ValueParser;
  *
  * @param type the type
  * @param sureness how sure it is
- * @param alternatives other types that fit as well, in words
+ * @param alternatives other types that fit as well
  * @param values how many values were looked at
  * @param blank how many are blank
  * @param distinct how many differ
@@ -33,7 +34,7 @@ import ninepin.core.read.ValueParser;
 record TypeGuess(
         DataType type,
         Sureness sureness,
-        List<String> alternatives,
+        List<DataType> alternatives,
         int values,
         int blank,
         int distinct,
@@ -102,11 +103,28 @@ record TypeGuess(
         Candidate best = fitting.isEmpty()
                 ? new Candidate(new DataType.CharacterVarying(textLength(all, fixed)))
                 : fitting.values().iterator().next();
-        return seen(all, values, best, fitting.keySet().stream().skip(1).toList());
+        List<DataType> others =
+                fitting.values().stream().skip(1).map(c -> c.type).collect(Collectors.toCollection(ArrayList::new));
+        if (!(best.type instanceof DataType.CharacterVarying)) {
+            others.add(new DataType.CharacterVarying(textLength(all, fixed)));
+        }
+        return seen(all, values, best, others);
+    }
+
+    /** A type that a description states. */
+    static TypeGuess unseen(DataType type, Sureness sureness) {
+        return new TypeGuess(type, sureness, List.of(), 0, 0, 0, null, null, List.of(), false, List.of());
+    }
+
+    /** The types a field may have, its own first. */
+    List<DataType> choices(DataType own) {
+        List<DataType> all = new ArrayList<>(List.of(own));
+        alternatives.stream().filter(t -> !t.equals(own)).forEach(all::add);
+        return all;
     }
 
     private static TypeGuess seen(
-            List<String> all, List<String> values, Candidate candidate, List<String> alternatives) {
+            List<String> all, List<String> values, Candidate candidate, List<DataType> alternatives) {
         DataType type = candidate.type;
         List<String> misfits = values.stream()
                 .filter(v -> !candidate.fits(v))
@@ -119,7 +137,7 @@ record TypeGuess(
                 .sorted(Comparator.comparing(candidate::order))
                 .toList();
         boolean temporal = type instanceof DataType.Date || type instanceof DataType.Timestamp;
-        boolean undecided = temporal && !alternatives.isEmpty();
+        boolean undecided = temporal && alternatives.stream().anyMatch(t -> t.getClass() == type.getClass());
         Sureness sureness = values.isEmpty() || undecided
                 ? Sureness.UNSURE
                 : misfits.isEmpty() && values.size() >= 5 ? Sureness.SURE : Sureness.LIKELY;

@@ -51,13 +51,13 @@ final class XmlProposer {
         }
     }
 
-    private final ByteSource sample;
+    private final List<ByteSource> samples;
     private final Map<String, String> prefixes = new LinkedHashMap<>();
     private final Element root = new Element(null, "");
     private final List<Guess> guesses = new ArrayList<>();
 
-    XmlProposer(ByteSource sample) {
-        this.sample = sample;
+    XmlProposer(List<ByteSource> samples) {
+        this.samples = samples;
     }
 
     static boolean looksLikeXml(byte[] bytes) {
@@ -75,7 +75,10 @@ final class XmlProposer {
 
     Proposal propose(String name, String title) throws IOException {
         guesses.add(new Guess("kind", "XML", Sureness.SURE, "It begins with an element."));
-        read();
+        for (ByteSource sample : samples) {
+            root.inOneParent.clear();
+            read(sample);
+        }
         List<RecordType> types = new ArrayList<>();
         List<List<FieldGuess>> fields = new ArrayList<>();
         Element outer = root.children.values().stream().findFirst().orElseGet(() -> new Element(root, "record"));
@@ -99,7 +102,7 @@ final class XmlProposer {
         return Proposer.proposal(new Layout(name, title, new Xml(namespaces), types), guesses, fields);
     }
 
-    private void read() throws IOException {
+    private void read(ByteSource sample) throws IOException {
         byte[] bytes = sample.slice(0, (int) Math.min(sample.size(), Proposer.MOST_BYTES));
         Element at = root;
         StringBuilder text = new StringBuilder();

@@ -54,6 +54,11 @@ public record Layout(
         this(name, title, format, recordTypes, List.of());
     }
 
+    /** The same under another name; a title that was no more than the name changes with it. */
+    public Layout withName(String other) {
+        return new Layout(other, title.equals(name) ? other : title, format, recordTypes, fileChecks);
+    }
+
     public Layout withTypes(List<RecordType> others) {
         return new Layout(name, title, format, others, fileChecks);
     }

@@ -137,7 +137,7 @@ class ProposerTest {
                 .fields()
                 .get(0);
         assertThat(day.sureness()).isEqualTo(Proposal.Sureness.UNSURE);
-        assertThat(day.alternatives()).anyMatch(a -> a.contains("MM/dd/yyyy"));
+        assertThat(day.choices()).contains(new DataType.Date("MM/dd/yyyy"));
     }
 
     @Test

@@ -14,6 +14,7 @@ import org.springframework.web.ErrorResponseException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import tools.jackson.core.JacksonException;
 
 /** Turns exceptions into problem details. What is unforeseen is logged with a number and told without its insides. */
@@ -41,6 +42,12 @@ class ProblemAdvice {
                 ? definition(Definitions.explain(json))
                 : ResponseEntity.badRequest()
                         .body(Problems.detail(HttpStatus.BAD_REQUEST, "The body of the request cannot be read."));
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> noSuchValue(MethodArgumentTypeMismatchException e) {
+        String what = "\"" + e.getValue() + "\" is no value for " + e.getName() + ".";
+        return ResponseEntity.badRequest().body(Problems.detail(HttpStatus.BAD_REQUEST, what));
     }
 
     @ExceptionHandler

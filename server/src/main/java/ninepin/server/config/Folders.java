@@ -1,11 +1,13 @@
 package ninepin.server.config;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.Optional;
@@ -44,9 +46,17 @@ public class Folders {
         return settings.data().resolve("runs").resolve(run + ".ndjson");
     }
 
-    /** The sample of a job. */
-    public Path sample(long job) {
-        return settings.data().resolve("samples").resolve(Long.toString(job));
+    /** A sample, by the name of what it belongs to. */
+    public Path sample(String owner) {
+        return settings.data().resolve("samples").resolve(owner);
+    }
+
+    /** Keeps a sample; whoever reads it meanwhile sees the old one or the new one, whole. */
+    public void keepSample(Path sample, InputStream bytes) throws IOException {
+        Files.createDirectories(sample.getParent());
+        Path part = sample.resolveSibling(sample.getFileName() + ".part");
+        Files.copy(bytes, part, StandardCopyOption.REPLACE_EXISTING);
+        Files.move(part, sample, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     }
 
     /** Where files given through the browser or the API are kept. */

@@ -7,6 +7,8 @@ import java.time.Instant;
 import java.util.List;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Shortcoming;
+import ninepin.server.config.FileNames;
+import ninepin.server.definitions.JsonDifference;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.schedule.JobSchedules;
 import org.springframework.http.HttpStatus;
@@ -126,8 +128,7 @@ class JobController {
     @PutMapping("/{name}/sample")
     JobView sample(@PathVariable String name, @RequestParam MultipartFile file) throws IOException {
         try (InputStream bytes = file.getInputStream()) {
-            String fileName = file.getOriginalFilename() == null ? "sample" : file.getOriginalFilename();
-            jobs.setSample(name, fileName.replaceAll("^.*[/\\\\]", ""), bytes);
+            jobs.setSample(name, FileNames.plain(file.getOriginalFilename(), "sample"), bytes);
         }
         return view(jobs.get(name));
     }

@@ -77,6 +77,10 @@ public interface JobMapper {
                     + " AND JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.deliveries[*].to.connection'), JSON_QUOTE(#{connection}))) ORDER BY j.name")
     List<String> deliveringThrough(String connection);
 
+    /** The jobs whose draft names a layout. */
+    @Select("SELECT " + COLUMNS + " FROM job WHERE JSON_VALUE(draft, '$.layout') = #{layout} ORDER BY name")
+    List<JobRow> workingWith(String layout);
+
     @Insert("INSERT INTO job_version (job_id, version, definition, layout, live_at, live_by)"
             + " VALUES (#{jobId}, #{version}, #{definition}, #{layout}, #{liveAt}, #{liveBy})")
     void addVersion(VersionRow row);

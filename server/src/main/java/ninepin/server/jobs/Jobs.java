@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,13 +20,17 @@ import ninepin.core.layout.Layout;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
 import ninepin.server.connections.Connections;
+import ninepin.server.definitions.JsonDifference;
+import ninepin.server.definitions.NormalForm;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.JobMapper.VersionRow;
+import ninepin.server.layouts.LayoutLibrary;
 import ninepin.server.schedule.Cron;
 import ninepin.server.schedule.JobSchedules;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** The jobs: drafts save themselves in whatever state they are; only what is whole can be put live. */
 @Service
@@ -39,13 +42,21 @@ public class Jobs {
     private final JobMapper mapper;
     private final Connections connections;
     private final JobSchedules schedules;
+    private final LayoutLibrary library;
     private final Folders folders;
     private final Clock clock;
 
-    Jobs(JobMapper mapper, Connections connections, JobSchedules schedules, Folders folders, Clock clock) {
+    Jobs(
+            JobMapper mapper,
+            Connections connections,
+            JobSchedules schedules,
+            LayoutLibrary library,
+            Folders folders,
+            Clock clock) {
         this.mapper = mapper;
         this.connections = connections;
         this.schedules = schedules;
+        this.library = library;
         this.folders = folders;
         this.clock = clock;
     }
@@ -58,13 +69,19 @@ public class Jobs {
         return mapper.find(name).orElseThrow(() -> Problems.notFound("There is no job named " + name + "."));
     }
 
+    /**
+     * Makes a job. Its layout is kept in the library too: as the one of its name when the two say the same, else as a
+     * new one, under a free name.
+     */
+    @Transactional
     public JobRow create(JsonNode job, JsonNode layout, String who) {
         Job definition = Definitions.job(job.toString());
-        Definitions.layout(layout.toString());
         if (mapper.find(definition.name()).isPresent()) {
             throw Problems.conflict("There is a job named " + definition.name() + " already.");
         }
-        mapper.add(definition.name(), job.toString(), layout.toString(), clock.instant(), who);
+        Layout kept = library.keep(Definitions.layout(layout.toString()), who);
+        ObjectNode own = job.deepCopy().asObject().put("layout", kept.name());
+        mapper.add(definition.name(), own.toString(), Definitions.write(kept), clock.instant(), who);
         return get(definition.name());
     }
 
@@ -171,20 +188,10 @@ public class Jobs {
         }
         VersionRow live = mapper.version(row.id(), row.liveVersion()).orElseThrow();
         List<JsonDifference.Change> changes = new ArrayList<>(
-                JsonDifference.between(normal(live.definition(), Job.class), normal(row.draft(), Job.class)));
-        JsonDifference.between(normal(live.layout(), Layout.class), normal(row.draftLayout(), Layout.class))
+                JsonDifference.between(NormalForm.ofJob(live.definition()), NormalForm.ofJob(row.draft())));
+        JsonDifference.between(NormalForm.ofLayout(live.layout()), NormalForm.ofLayout(row.draftLayout()))
                 .forEach(c -> changes.add(new JsonDifference.Change("layout › " + c.part(), c.before(), c.after())));
         return changes;
-    }
-
-    /** A definition in its one written form, so that only what means something else differs. */
-    private static JsonNode normal(String json, Class<?> type) {
-        try {
-            Object definition = type == Job.class ? Definitions.job(json) : Definitions.layout(json);
-            return Definitions.mapper().valueToTree(definition);
-        } catch (DefinitionException e) {
-            return Definitions.mapper().readTree(json);
-        }
     }
 
     public boolean draftAhead(JobRow row) {
@@ -237,20 +244,19 @@ public class Jobs {
         mapper.setScheduled(row.id(), on);
     }
 
-    /** Keeps a file as the sample of a job. */
+    /** Keeps a file as the sample of a job; its layout in the library takes it too while it has none. */
     public void setSample(String name, String fileName, InputStream bytes) throws IOException {
         JobRow row = get(name);
-        Path sample = folders.sample(row.id());
-        Files.createDirectories(sample.getParent());
-        Path part = sample.resolveSibling(sample.getFileName() + ".part");
-        Files.copy(bytes, part, StandardCopyOption.REPLACE_EXISTING);
-        Files.move(part, sample, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        Path sample = folders.sample(Long.toString(row.id()));
+        folders.keepSample(sample, bytes);
         mapper.setSample(row.id(), fileName);
+        library.offerSample(
+                Definitions.mapper().readTree(row.draft()).path("layout").asString(""), fileName, sample);
     }
 
     /** The sample of a job; empty when there is none. */
     public Optional<Path> sample(JobRow row) {
-        Path sample = folders.sample(row.id());
+        Path sample = folders.sample(Long.toString(row.id()));
         return row.sampleName() != null && Files.exists(sample) ? Optional.of(sample) : Optional.empty();
     }
 }

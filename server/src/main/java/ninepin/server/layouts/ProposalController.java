@@ -2,37 +2,156 @@ package ninepin.server.layouts;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import ninepin.core.infer.HeaderRow;
 import ninepin.core.infer.Proposal;
 import ninepin.core.infer.Proposer;
+import ninepin.core.infer.copybook.CopybookLayout;
+import ninepin.core.infer.schema.SchemaLayout;
 import ninepin.core.job.Definitions;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.source.ByteSource;
 import ninepin.core.source.MemorySource;
 import ninepin.server.api.Problems;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
 import tools.jackson.databind.JsonNode;
 
+/** Proposes layouts from samples, schemas, copybooks and header rows. */
 @RestController
+@RequestMapping("/api/layouts")
 class ProposalController {
 
-    /** A layout proposed from a sample, as the schema in docs/schema describes it, and what stands behind it. */
-    record ProposalView(JsonNode layout, List<Proposal.Guess> guesses, List<Proposal.FieldProfile> fields) {}
+    /** What was seen of a field; {@code choices} are types as the schema in docs/schema describes them. */
+    record FieldProposal(
+            String recordType,
+            String name,
+            List<JsonNode> choices,
+            String sureness,
+            String note,
+            int values,
+            int blank,
+            int distinct,
+            String smallest,
+            String largest,
+            List<String> misfits,
+            boolean likelyKey,
+            List<String> likelyCodes) {
 
-    @PostMapping("/api/layouts/proposal")
+        static FieldProposal of(Proposal.FieldProfile f) {
+            return new FieldProposal(
+                    f.recordType(),
+                    f.name(),
+                    f.choices().stream()
+                            .map(t -> (JsonNode) Definitions.mapper().valueToTree(t))
+                            .toList(),
+                    f.sureness().toString(),
+                    f.note(),
+                    f.values(),
+                    f.blank(),
+                    f.distinct(),
+                    f.smallest(),
+                    f.largest(),
+                    f.misfits(),
+                    f.likelyKey(),
+                    f.likelyCodes());
+        }
+    }
+
+    /** A proposed layout, as the schema in docs/schema describes it, and what stands behind it. */
+    record ProposalView(
+            JsonNode layout,
+            List<Proposal.Guess> guesses,
+            List<FieldProposal> fields,
+            List<Proposal.Alternative> alternatives) {
+
+        static ProposalView of(Proposal p) {
+            return new ProposalView(
+                    Definitions.mapper().valueToTree(p.layout()),
+                    p.guesses(),
+                    p.fields().stream().map(FieldProposal::of).toList(),
+                    p.alternatives());
+        }
+    }
+
+    /** What a layout is proposed from, other than a sample. */
+    enum From {
+        xsd,
+        copybook,
+        header
+    }
+
+    private static final int MOST_FILES = 20;
+
+    @PostMapping("/proposal")
     ProposalView propose(
-            @RequestParam MultipartFile file, @RequestParam String name, @RequestParam(required = false) String title)
+            @RequestParam("file") List<MultipartFile> files,
+            @RequestParam String name,
+            @RequestParam(required = false) String title)
             throws IOException {
-        if (file.isEmpty()) {
-            throw Problems.unprocessable("The sample is empty: there is nothing to propose a layout from.");
+        List<ByteSource> samples = new ArrayList<>();
+        for (byte[] start : read(files)) {
+            samples.add(new MemorySource(start));
         }
-        byte[] start;
-        try (InputStream in = file.getInputStream()) {
-            start = in.readNBytes(Proposer.MOST_BYTES);
+        return ProposalView.of(Proposer.of(samples, name, title));
+    }
+
+    @PostMapping("/import")
+    ProposalView importFrom(
+            @RequestParam("file") List<MultipartFile> files,
+            @RequestParam From from,
+            @RequestParam String name,
+            @RequestParam(required = false) String title,
+            @RequestParam(defaultValue = "") String charset,
+            @RequestParam(defaultValue = "") String redefines)
+            throws IOException {
+        List<byte[]> texts = read(files);
+        return ProposalView.of(
+                switch (from) {
+                    case xsd -> SchemaLayout.propose(texts, name, title);
+                    case header -> HeaderRow.propose(text(texts.get(0)), name, title);
+                    case copybook -> {
+                        Set<String> taken = Arrays.stream(redefines.split(","))
+                                .filter(r -> !r.isBlank())
+                                .collect(Collectors.toSet());
+                        yield CopybookLayout.propose(text(texts.get(0)), charset(charset), taken, name, title);
+                    }
+                });
+    }
+
+    private static FileCharset charset(String label) {
+        return Arrays.stream(FileCharset.values())
+                .filter(c -> c.label().equals(label))
+                .findFirst()
+                .orElse(FileCharset.IBM_037);
+    }
+
+    private static String text(byte[] bytes) {
+        return new String(bytes, StandardCharsets.UTF_8);
+    }
+
+    private static List<byte[]> read(List<MultipartFile> files) throws IOException {
+        if (files.size() > MOST_FILES) {
+            throw Problems.unprocessable("At most " + MOST_FILES + " files are looked at together.");
         }
-        Proposal proposal = Proposer.of(new MemorySource(start), name, title);
-        return new ProposalView(
-                Definitions.mapper().valueToTree(proposal.layout()), proposal.guesses(), proposal.fields());
+        List<byte[]> starts = new ArrayList<>();
+        for (MultipartFile file : files) {
+            try (InputStream in = file.getInputStream()) {
+                starts.add(in.readNBytes(Proposer.MOST_BYTES));
+            }
+            if (starts.get(starts.size() - 1).length == 0) {
+                throw Problems.unprocessable("The file " + file.getOriginalFilename()
+                        + " is empty: there is nothing to propose a layout from.");
+            }
+        }
+        return starts;
     }
 }

@@ -1,7 +1,6 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -208,20 +207,6 @@ class RunController {
         int first = new String(r.raw(), 0, from, charset).length();
         int last = first + new String(r.raw(), from, Math.max(0, to - from), charset).length();
         return new Bad(first, last, f.code(), f.message());
-    }
-
-    /** Makes the file of a run the sample of its job. */
-    @PostMapping("/api/runs/{id}/sample")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void useAsSample(@PathVariable long id) throws IOException {
-        RunRow run = runs.row(id);
-        Path file = Path.of(run.filePath());
-        if (!Files.exists(file)) {
-            throw Problems.conflict("The file of run " + id + " is not kept any more.");
-        }
-        try (InputStream bytes = Files.newInputStream(file)) {
-            jobs.setSample(run.jobName(), run.fileName(), bytes);
-        }
     }
 
     @GetMapping("/api/runs/{id}/rejects.csv")

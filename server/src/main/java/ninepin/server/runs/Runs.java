@@ -163,7 +163,7 @@ public class Runs {
         return RunView.of(row, live.get(row.id()));
     }
 
-    RunRow row(long id) {
+    public RunRow row(long id) {
         return mapper.find(id).orElseThrow(() -> Problems.notFound("There is no run " + id + "."));
     }
 

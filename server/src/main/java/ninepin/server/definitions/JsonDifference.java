@@ -1,4 +1,4 @@
-package ninepin.server.jobs;
+package ninepin.server.definitions;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -9,7 +9,7 @@ import java.util.Set;
 import tools.jackson.databind.JsonNode;
 
 /** What differs between two definitions, part by part. Lists of named things are compared by name. */
-final class JsonDifference {
+public final class JsonDifference {
 
     /**
      * A part that differs.
@@ -18,7 +18,7 @@ final class JsonDifference {
      * @param before what it was, null where it is new
      * @param after what it is, null where it is gone
      */
-    record Change(String part, String before, String after) {}
+    public record Change(String part, String before, String after) {}
 
     private static final List<String> NAMES = List.of("target", "name", "field", "rule");
 
@@ -26,7 +26,7 @@ final class JsonDifference {
 
     private JsonDifference() {}
 
-    static List<Change> between(JsonNode before, JsonNode after) {
+    public static List<Change> between(JsonNode before, JsonNode after) {
         JsonDifference difference = new JsonDifference();
         difference.compare("", before, after);
         return difference.changes;

@@ -1,0 +1,103 @@
+package ninepin.core.write;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Recognition;
+import ninepin.core.layout.RecordType;
+
+/** Writes delimited rows; what holds a delimiter, a quote or a line end stands in quotes. */
+final class DelimitedWriter implements RecordWriter {
+
+    private static final String END = "\r\n";
+
+    private final OutputStream out;
+    private final Layout layout;
+    private final Delimited format;
+
+    DelimitedWriter(OutputStream out, Layout layout) throws IOException {
+        this.out = out;
+        this.layout = layout;
+        this.format = (Delimited) layout.format();
+        for (int i = 0; i < format.skipLines(); i++) {
+            put(END);
+        }
+        if (format.header()) {
+            List<String> names = new ArrayList<>();
+            for (Field field : layout.firstType().fields()) {
+                int column = field.column() == null ? names.size() : field.column() - 1;
+                while (names.size() <= column) {
+                    names.add("");
+                }
+                names.set(column, field.header() == null ? field.name() : field.header());
+            }
+            row(names);
+        }
+    }
+
+    @Override
+    public void write(int type, List<String> values) throws IOException {
+        RecordType of = layout.recordTypes().get(type);
+        List<String> cells = new ArrayList<>();
+        for (int f = 0; f < values.size(); f++) {
+            Field field = of.fields().get(f);
+            int column = format.header() && field.column() == null ? f : field.column() - 1;
+            while (cells.size() <= column) {
+                cells.add("");
+            }
+            cells.set(column, values.get(f) == null ? "" : ValueFormat.text(field, values.get(f)));
+        }
+        if (of.when() instanceof Recognition.Tag tag) {
+            while (cells.size() < tag.column()) {
+                cells.add("");
+            }
+            cells.set(tag.column() - 1, tag.values().get(0));
+        }
+        row(cells);
+    }
+
+    private void row(List<String> cells) throws IOException {
+        List<String> written = new ArrayList<>();
+        for (String cell : cells) {
+            written.add(quoted(cell));
+        }
+        String end = format.habitsOrNone().trailingDelimiter() ? format.delimiter() + END : END;
+        put(String.join(String.valueOf(format.delimiter()), written) + end);
+    }
+
+    private String quoted(String cell) {
+        boolean needed = cell.chars().anyMatch(c -> c == '\r' || c == '\n')
+                || cell.contains(String.valueOf(format.delimiter()))
+                || format.quote() != null && cell.indexOf(format.quote()) >= 0
+                || format.habitsOrNone().comment() != null
+                        && cell.startsWith(format.habitsOrNone().comment());
+        if (!needed) {
+            return cell;
+        }
+        if (format.quote() == null) {
+            throw new UnwritableException("cell", "\"" + cell + "\" needs quotes, and the layout has none");
+        }
+        String quote = String.valueOf(format.quote());
+        return quote + cell.replace(quote, quote + quote) + quote;
+    }
+
+    private void put(String text) throws IOException {
+        byte[] bytes = text.getBytes(format.charset().charset());
+        if (!Arrays.equals(
+                text.codePoints().toArray(),
+                new String(bytes, format.charset().charset()).codePoints().toArray())) {
+            throw new UnwritableException("row", "it has a character that " + format.charset() + " lacks");
+        }
+        out.write(bytes);
+    }
+
+    @Override
+    public void close() throws IOException {
+        out.close();
+    }
+}

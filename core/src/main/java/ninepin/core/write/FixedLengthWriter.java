@@ -1,0 +1,143 @@
+package ninepin.core.write;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.CodingErrorAction;
+import java.util.Arrays;
+import java.util.List;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.FixedLength;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.NumberForm;
+import ninepin.core.layout.Recognition;
+import ninepin.core.layout.RecordType;
+
+/** Writes each field at its position; text to the left, numbers to the right, blanks between. */
+final class FixedLengthWriter implements RecordWriter {
+
+    private final OutputStream out;
+    private final Layout layout;
+    private final FixedLength format;
+
+    FixedLengthWriter(OutputStream out, Layout layout) {
+        this.out = out;
+        this.layout = layout;
+        this.format = (FixedLength) layout.format();
+    }
+
+    @Override
+    public void write(int type, List<String> values) throws IOException {
+        RecordType of = layout.recordTypes().get(type);
+        if (format.countsCharacters()) {
+            out.write(characters(of, values).getBytes(format.charset().charset()));
+        } else {
+            out.write(bytes(of, values));
+        }
+        if (format.blockSize() == null) {
+            out.write("\n".getBytes(format.charset().charset()));
+        }
+    }
+
+    private int length(RecordType of) {
+        int end = of.fields().stream().mapToInt(Field::end).max().orElse(1);
+        if (of.when() instanceof Recognition.Tag tag) {
+            end = Math.max(end, tag.start() - 1 + tag.values().get(0).length());
+        }
+        return Math.max(
+                end, format.blockSize() != null ? format.blockSize() : format.length() == null ? 0 : format.length());
+    }
+
+    /** A record in a charset whose characters have several bytes, counted in characters. */
+    private String characters(RecordType of, List<String> values) {
+        StringBuilder record = new StringBuilder(" ".repeat(length(of)));
+        tag(of, (start, tag) -> record.replace(start, start + tag.length(), tag));
+        for (int f = 0; f < values.size(); f++) {
+            Field field = of.fields().get(f);
+            if (values.get(f) != null) {
+                String text = text(field, values.get(f));
+                int room = field.length() - text.codePointCount(0, text.length());
+                if (room < 0) {
+                    throw tooLong(field, values.get(f));
+                }
+                String filled = right(field) ? " ".repeat(room) + text : text + " ".repeat(room);
+                int from = record.offsetByCodePoints(0, field.start() - 1);
+                record.replace(from, record.offsetByCodePoints(from, field.length()), filled);
+            }
+        }
+        return record.toString();
+    }
+
+    private byte[] bytes(RecordType of, List<String> values) {
+        byte blank = encoded(null, " ")[0];
+        byte[] record = new byte[length(of)];
+        Arrays.fill(record, blank);
+        tag(of, (start, tag) -> {
+            byte[] own = encoded(null, tag);
+            System.arraycopy(own, 0, record, start, own.length);
+        });
+        for (int f = 0; f < values.size(); f++) {
+            Field field = of.fields().get(f);
+            String value = values.get(f);
+            if (value == null) {
+                continue;
+            }
+            NumberForm form = FixedNumber.form(field.type());
+            byte[] own = form.raw() ? FixedNumber.raw(field, form, value) : encoded(field, text(field, value));
+            if (own.length > field.length()) {
+                throw tooLong(field, value);
+            }
+            int from = field.start() - 1 + (right(field) ? field.length() - own.length : 0);
+            System.arraycopy(own, 0, record, from, own.length);
+        }
+        return record;
+    }
+
+    private static boolean right(Field field) {
+        return field.type() instanceof DataType.IntegerNumber || field.type() instanceof DataType.Decimal;
+    }
+
+    private static String text(Field field, String value) {
+        return right(field)
+                ? FixedNumber.digits(field, FixedNumber.form(field.type()), value)
+                : ValueFormat.text(field, value);
+    }
+
+    private byte[] encoded(Field field, String text) {
+        try {
+            ByteBuffer bytes = format.charset()
+                    .charset()
+                    .newEncoder()
+                    .onUnmappableCharacter(CodingErrorAction.REPORT)
+                    .encode(java.nio.CharBuffer.wrap(text));
+            return Arrays.copyOf(bytes.array(), bytes.limit());
+        } catch (CharacterCodingException e) {
+            throw new UnwritableException(
+                    field == null ? "tag" : field.name(),
+                    "\"" + text + "\" has a character that " + format.charset() + " lacks");
+        }
+    }
+
+    /** Takes the tag that tells a type apart, and where it stands from 0. */
+    private interface TagSink {
+        void put(int start, String tag);
+    }
+
+    private static void tag(RecordType of, TagSink sink) {
+        if (of.when() instanceof Recognition.Tag tag) {
+            sink.put(tag.start() - 1, tag.values().get(0));
+        }
+    }
+
+    private static UnwritableException tooLong(Field field, String value) {
+        return new UnwritableException(
+                field.name(), "\"" + value + "\" does not fit into " + field.length() + " places");
+    }
+
+    @Override
+    public void close() throws IOException {
+        out.close();
+    }
+}

@@ -1,0 +1,95 @@
+package ninepin.core.write;
+
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.math.RoundingMode;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.NumberForm;
+
+/** Numbers in the forms of fixed-length files; the counterpart of how they are read. */
+final class FixedNumber {
+
+    private static final String PLUS = "{ABCDEFGHI";
+    private static final String MINUS = "}JKLMNOPQR";
+
+    private FixedNumber() {}
+
+    static NumberForm form(DataType type) {
+        NumberForm form = type instanceof DataType.IntegerNumber i
+                ? i.form()
+                : type instanceof DataType.Decimal d ? d.form() : null;
+        return form == null ? NumberForm.PLAIN : form;
+    }
+
+    private static BigInteger unscaled(Field field, String value) {
+        int scale = field.type() instanceof DataType.Decimal d ? d.scale() : 0;
+        return new BigDecimal(value).setScale(scale, RoundingMode.UNNECESSARY).unscaledValue();
+    }
+
+    /** The bytes of a packed or binary number. */
+    static byte[] raw(Field field, NumberForm form, String value) {
+        BigInteger number = unscaled(field, value);
+        byte[] bytes = new byte[field.length()];
+        if (form.written() == NumberForm.Written.BINARY) {
+            byte[] own = number.toByteArray();
+            if (own.length > bytes.length) {
+                throw tooLong(field, value);
+            }
+            byte fill = (byte) (number.signum() < 0 ? 0xff : 0);
+            java.util.Arrays.fill(bytes, fill);
+            System.arraycopy(own, 0, bytes, bytes.length - own.length, own.length);
+            return bytes;
+        }
+        String digits = padded(field, number.abs().toString(), field.length() * 2 - 1, value)
+                + (number.signum() < 0 ? "D" : "C");
+        for (int i = 0; i < bytes.length; i++) {
+            bytes[i] = (byte) Integer.parseInt(digits.substring(i * 2, i * 2 + 2), 16);
+        }
+        return bytes;
+    }
+
+    /** The digits of a number with its sign where its form puts it, filled with zeros. */
+    static String digits(Field field, NumberForm form, String value) {
+        if (!form.implied() && field.type() instanceof DataType.Decimal && form.sign() == NumberForm.Sign.LEADING) {
+            return ValueFormat.text(field, value);
+        }
+        boolean point = field.type() instanceof DataType.Decimal && !form.implied();
+        boolean minus = new BigDecimal(value).signum() < 0;
+        String plain = point
+                ? ValueFormat.text(field, new BigDecimal(value).abs().toPlainString())
+                : unscaled(field, value).abs().toString();
+        switch (form.sign()) {
+            case TRAILING -> {
+                String all = padded(field, plain, field.length() - 1, value) + (minus ? "-" : " ");
+                return minus ? all : padded(field, plain, field.length(), value);
+            }
+            case OVERPUNCHED -> {
+                String all = padded(field, plain, field.length(), value);
+                return minus
+                        ? all.substring(0, all.length() - 1) + MINUS.charAt(all.charAt(all.length() - 1) - '0')
+                        : all.substring(0, all.length() - 1) + PLUS.charAt(all.charAt(all.length() - 1) - '0');
+            }
+            case OVERPUNCHED_LEADING -> {
+                String all = padded(field, plain, field.length(), value);
+                return (minus ? MINUS : PLUS).charAt(all.charAt(0) - '0') + all.substring(1);
+            }
+            default -> {
+                return minus
+                        ? "-" + padded(field, plain, field.length() - 1, value)
+                        : padded(field, plain, field.length(), value);
+            }
+        }
+    }
+
+    private static String padded(Field field, String digits, int length, String value) {
+        if (digits.length() > length) {
+            throw tooLong(field, value);
+        }
+        return "0".repeat(length - digits.length()) + digits;
+    }
+
+    private static UnwritableException tooLong(Field field, String value) {
+        return new UnwritableException(field.name(), value + " does not fit into " + field.length() + " places");
+    }
+}

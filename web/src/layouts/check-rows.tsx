@@ -1,0 +1,126 @@
+import { Plus } from "lucide-react";
+import type { Check, Severity } from "../definitions";
+import { Button, ListBox, Select, TextBox } from "../ui/basics";
+import { RemoveButton } from "../ui/remove-button";
+
+const fresh: Record<Check["rule"], Check> = {
+  required: { rule: "required", severity: "reject" },
+  type: { rule: "type", severity: "note" },
+  length: { rule: "length", max: 10, severity: "reject" },
+  range: { rule: "range", min: "0", severity: "reject" },
+  pattern: { rule: "pattern", pattern: "[A-Z]+", severity: "reject" },
+  "one-of": { rule: "one-of", values: ["A", "B"], severity: "reject" },
+  unique: { rule: "unique", with: [], severity: "reject" },
+};
+const rules = [
+  { value: "required", label: "must have a value" },
+  { value: "type", label: "must fit its type" },
+  { value: "length", label: "length" },
+  { value: "range", label: "range" },
+  { value: "pattern", label: "pattern" },
+  { value: "one-of", label: "one of a list" },
+  { value: "unique", label: "once in the file" },
+];
+const severities = ["note", "reject", "halt"].map((s) => ({ value: s, label: s }));
+
+export type FieldCheck = { field: string; check: Check };
+
+/** Checks of fields, one in a row, to be changed, added and removed. */
+export function CheckRows(props: { names: string[]; checks: FieldCheck[]; put: (checks: FieldCheck[]) => void }) {
+  const { names, checks, put } = props;
+  const set = (i: number, part: Partial<FieldCheck>) => put(checks.map((c, k) => (k === i ? { ...c, ...part } : c)));
+  return (
+    <>
+      {checks.map(({ field, check }, i) => (
+        <div key={i} className="grid grid-cols-[1fr_1fr_84px_auto] items-end gap-2 border-b border-line pb-2">
+          <Select
+            label="Field"
+            value={field}
+            onChange={(v) => set(i, { field: v })}
+            options={names.map((f) => ({ value: f, label: f }))}
+          />
+          <Select
+            label="Rule"
+            value={check.rule}
+            onChange={(v) => set(i, { check: fresh[v as Check["rule"]] })}
+            options={rules}
+          />
+          <Select
+            label="Is a"
+            value={check.severity}
+            onChange={(v) => set(i, { check: { ...check, severity: v as Severity } })}
+            options={severities}
+          />
+          <RemoveButton
+            label="Remove this check"
+            remove={() => put(checks.filter((_, k) => k !== i))}
+            className="mb-1"
+          />
+          <CheckForm check={check} put={(c) => set(i, { check: c })} />
+        </div>
+      ))}
+      <Button
+        look="quiet"
+        className="self-start"
+        disabled={names.length === 0}
+        onClick={() => put([...checks, { field: names[0], check: fresh.required }])}
+      >
+        <Plus size={15} aria-hidden /> Add a check
+      </Button>
+    </>
+  );
+}
+
+export function whole(text: string): number | undefined {
+  const n = Number.parseInt(text, 10);
+  return Number.isNaN(n) ? undefined : Math.max(0, n);
+}
+
+function CheckForm({ check, put }: { check: Check; put: (check: Check) => void }) {
+  switch (check.rule) {
+    case "length":
+      return (
+        <div className="col-span-4 grid grid-cols-2 gap-2">
+          <TextBox label="At least" value={check.min ?? ""} onChange={(v) => put({ ...check, min: whole(v) })} data />
+          <TextBox label="At most" value={check.max ?? ""} onChange={(v) => put({ ...check, max: whole(v) })} data />
+        </div>
+      );
+    case "range":
+      return (
+        <div className="col-span-4 grid grid-cols-2 gap-2">
+          <TextBox label="From" value={check.min ?? ""} onChange={(v) => put({ ...check, min: v || undefined })} data />
+          <TextBox label="To" value={check.max ?? ""} onChange={(v) => put({ ...check, max: v || undefined })} data />
+        </div>
+      );
+    case "pattern":
+      return (
+        <TextBox
+          className="col-span-4"
+          label="Regular expression"
+          value={check.pattern}
+          onChange={(pattern) => put({ ...check, pattern })}
+          data
+        />
+      );
+    case "one-of":
+      return (
+        <ListBox
+          className="col-span-4"
+          label="Values, apart by commas"
+          values={check.values}
+          onChange={(values) => put({ ...check, values })}
+        />
+      );
+    case "unique":
+      return (
+        <ListBox
+          className="col-span-4"
+          label="Together with the fields"
+          values={check.with ?? []}
+          onChange={(together) => put({ ...check, with: together })}
+        />
+      );
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,160 @@
+import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import type { Light } from "../bench/light";
+import {
+  type Field,
+  type Format,
+  fieldsOf,
+  type Layout,
+  type Recognition,
+  recognitionWords,
+  withFields,
+} from "../definitions";
+import { Button } from "../ui/basics";
+import { Chips } from "../ui/chips";
+import { useSearchIndex } from "../ui/use-search-value";
+import { FieldRow } from "./field-row";
+import { FormatForm } from "./format-form";
+import { RecordTypeForm } from "./record-type-form";
+
+export type LayoutFormProps = {
+  layout: Layout;
+  put: (layout: Layout) => void;
+  light: Light;
+  setLight: (light: Light) => void;
+};
+
+/** How a file is written, its record types and their fields. */
+export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
+  const f = layout.format;
+  const [asked, setAsked] = useSearchIndex("type");
+  const type = Math.min(asked, layout.recordTypes.length - 1);
+  const fields = fieldsOf(layout, type);
+  const [open, setOpen] = useState<number>();
+  const putFields = (next: Field[]) => put(withFields(layout, type, next));
+  const choose = (t: number) => {
+    setAsked(t);
+    setOpen(undefined);
+  };
+  const byHeader = (header: boolean) =>
+    put(
+      withFields(
+        { ...layout, format: { ...f, header } as Format },
+        0,
+        fields.map((x, i) =>
+          header
+            ? { ...x, header: x.header ?? x.name, column: undefined }
+            : { ...x, header: undefined, column: x.column ?? i + 1 },
+        ),
+      ),
+    );
+  const several = layout.recordTypes.length > 1 || f.kind === "xml";
+  const mayAdd = !(f.kind === "delimited" && f.header);
+  return (
+    <>
+      <FormatForm format={f} put={(format) => put({ ...layout, format })} byHeader={byHeader} />
+      {(several || mayAdd) && (
+        <Chips
+          label="Record types of the layout"
+          value={type}
+          onChange={choose}
+          chips={layout.recordTypes.map((t, i) => ({ value: i, label: t.name, note: recognitionWords(t) }))}
+        >
+          <Button look="quiet" className="h-7 px-2" onClick={() => put(withNewType(layout))}>
+            <Plus size={14} aria-hidden /> Record type
+          </Button>
+        </Chips>
+      )}
+      {several && (
+        <RecordTypeForm
+          layout={layout}
+          at={type}
+          put={(t) => put({ ...layout, recordTypes: layout.recordTypes.map((x, i) => (i === type ? t : x)) })}
+        />
+      )}
+      <table className="w-full border-collapse text-sm">
+        <thead>
+          <tr className="border-b border-line text-xs text-faint">
+            <th className="py-1 pr-2">Field</th>
+            <th className="pr-2">{placeTitle(f)}</th>
+            <th className="pr-2">Type</th>
+            <td />
+          </tr>
+        </thead>
+        <tbody>
+          {fields.map((field, i) => (
+            <FieldRow
+              key={i}
+              field={field}
+              format={f}
+              lit={light.field === i && (light.type ?? 0) === type}
+              open={open === i}
+              toggle={() => {
+                setOpen(open === i ? undefined : i);
+                setLight({ ...light, type, field: i });
+              }}
+              put={(next) => putFields(fields.map((x, k) => (k === i ? next : x)))}
+              remove={() => putFields(fields.filter((_, k) => k !== i))}
+            />
+          ))}
+        </tbody>
+      </table>
+      <div className="flex gap-2">
+        <Button
+          look="quiet"
+          onClick={() => {
+            putFields([...fields, newField(f, fields)]);
+            setOpen(fields.length);
+          }}
+        >
+          <Plus size={15} aria-hidden /> Add a field
+        </Button>
+        {layout.recordTypes.length > 1 && (
+          <Button
+            look="quiet"
+            className="text-brick"
+            onClick={() => {
+              put({ ...layout, recordTypes: layout.recordTypes.filter((_, i) => i !== type) });
+              choose(0);
+            }}
+          >
+            <Trash2 size={14} aria-hidden /> Remove the record type {layout.recordTypes[type].name}
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+function placeTitle(format: Format): string {
+  if (format.kind === "xml") return "At path";
+  if (format.kind === "fixed-length") return "Positions";
+  return format.header ? "Under header" : "Column";
+}
+
+function newField(format: Format, fields: Field[]): Field {
+  const name = `field ${fields.length + 1}`;
+  const type = { is: "text", length: 255 } as const;
+  if (format.kind === "xml") return { name, path: "name", type };
+  if (format.kind === "fixed-length") {
+    const start = Math.max(1, ...fields.map((f) => (f.start ?? 1) + (f.length ?? 1)));
+    return { name, start, length: 1, type };
+  }
+  return format.header ? { name, header: name, type } : { name, column: fields.length + 1, type };
+}
+
+/** The layout with one more record type; a type that was alone then needs a way to be told apart. */
+function withNewType(layout: Layout): Layout {
+  const f = layout.format;
+  const n = layout.recordTypes.length + 1;
+  const name = `type ${n}`;
+  const tagged = (value: string): Recognition => {
+    if (f.kind === "xml") return { by: "path", path: `/root/${value}` };
+    return f.kind === "delimited"
+      ? { by: "tag", column: 1, values: [value] }
+      : { by: "tag", start: 1, values: [value] };
+  };
+  const letter = String.fromCharCode(64 + Math.min(n, 26));
+  const types = layout.recordTypes.map((t) => (t.when ? t : { ...t, when: tagged("A") }));
+  return { ...layout, recordTypes: [...types, { name, when: tagged(letter), fields: [newField(f, [])] }] };
+}

@@ -1,0 +1,222 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { useParams } from "react-router";
+import { toast } from "sonner";
+import { api, ask, download, type Schemas, sendFile } from "../api/client";
+import { Bench } from "../bench/bench";
+import type { Light } from "../bench/light";
+import type { Layout } from "../definitions";
+import { Button, TextBox, Trouble } from "../ui/basics";
+import { Chips } from "../ui/chips";
+import { Menu } from "../ui/menu";
+import { saveWords, useDraft, useUndoKeys } from "../ui/use-draft";
+import { useSearchIndex } from "../ui/use-search-value";
+import { plural } from "../ui/words";
+import { DeleteLayout } from "./delete-layout";
+import { type ServerFile, ServerFiles } from "./from-folder";
+import { LayoutChecks } from "./layout-checks";
+import { LayoutForm } from "./layout-form";
+import { PasteSample } from "./paste-sample";
+import { SaveVersion } from "./save-version";
+import { VersionsDialog } from "./versions-dialog";
+
+export function LayoutPage() {
+  const { name = "" } = useParams();
+  return <LayoutEditor key={name} name={name} />;
+}
+
+const noSample =
+  "Drop a file here that is like the ones to come, or choose one under More: from your machine, from a folder on the server, of a past run, or pasted. Every change is read against it at once.";
+
+type DialogName = "save" | "versions" | "delete" | "server" | "paste";
+
+function LayoutEditor({ name }: { name: string }) {
+  const queries = useQueryClient();
+  const params = { path: { name } };
+  const editor = useDraft<Schemas["LayoutView"], Layout>({
+    key: ["layout", name],
+    load: () => ask(api.GET("/api/layouts/{name}", { params })),
+    draftOf: (view) => view.layout as unknown as Layout,
+    save: (draft, revision) =>
+      ask(
+        api.PUT("/api/layouts/{name}/draft", { params, body: { layout: draft, revision } as Schemas["LayoutDraft"] }),
+      ),
+    saved: () => queries.invalidateQueries({ queryKey: ["layouts"] }),
+  });
+  const [light, setLight] = useState<Light>({});
+  const [dialog, setDialog] = useState<DialogName>();
+  const [part, setPart] = useSearchIndex("part");
+  const filePicker = useRef<HTMLInputElement>(null);
+  useUndoKeys(editor);
+  const sampled = () => {
+    queries.invalidateQueries({ queryKey: ["bench", "layout", name] });
+    queries.invalidateQueries({ queryKey: ["raw", "layout", name] });
+    queries.invalidateQueries({ queryKey: ["layout", name] });
+  };
+  const giveSample = useMutation({
+    mutationFn: (file: File) => sendFile("PUT", `/api/layouts/${name}/sample`, file),
+    onSuccess: sampled,
+    onError: (e) => toast.error(e.message),
+  });
+  const takeSample = useMutation({
+    mutationFn: (file: ServerFile) =>
+      "run" in file
+        ? ask(api.POST("/api/runs/{id}/sample", { params: { path: { id: file.run }, query: { layout: name } } }))
+        : ask(
+            api.POST("/api/roots/{root}/sample", {
+              params: { path: { root: file.root }, query: { file: file.path, layout: name } },
+            }),
+          ),
+    onSuccess: sampled,
+    onError: (e) => toast.error(e.message),
+  });
+
+  if (editor.view.isError)
+    return (
+      <div className="p-6">
+        <Trouble error={editor.view.error} />
+      </div>
+    );
+  const view = editor.view.data;
+  const layout = editor.draft;
+  if (!layout || !view) return null;
+  const checks =
+    layout.recordTypes.reduce((n, t) => n + t.fields.reduce((m, f) => m + (f.checks?.length ?? 0), 0), 0) +
+    (layout.fileChecks?.length ?? 0);
+  const fields = layout.recordTypes.reduce((n, t) => n + t.fields.length, 0);
+  const xml = layout.format.kind === "xml";
+  const exported = (what: string, end?: string) => async () => {
+    await editor.flush();
+    await download(`/api/layouts/${name}/${what}`, end && `${name}${end}`).catch((e) => toast.error(e.message));
+  };
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
+        <div className="mr-auto min-w-0">
+          <h1 className="truncate">{layout.title ?? name}</h1>
+          <p className="text-xs text-faint">
+            {view.version ? `version ${view.version}` : "no version saved"}
+            {view.version && view.draftAhead && <span className="text-ochre"> · the draft is ahead of it</span>}
+            {" · "}
+            {view.usedBy.length === 0 ? "used by no job" : `used by ${view.usedBy.join(", ")}`}
+            {" · "}
+            <span className={editor.state === "problem" ? "text-brick" : ""}>
+              {editor.trouble ?? saveWords[editor.state]}
+            </span>
+          </p>
+        </div>
+        <input
+          ref={filePicker}
+          type="file"
+          aria-label="Sample"
+          className="hidden"
+          onChange={(e) => e.target.files?.[0] && giveSample.mutate(e.target.files[0])}
+        />
+        <Menu
+          label="Sample"
+          items={[
+            { word: "A file of this machine…", onSelect: () => filePicker.current?.click() },
+            { word: "A file on the server, or of a past run…", onSelect: () => setDialog("server") },
+            { word: "Pasted text…", onSelect: () => setDialog("paste") },
+          ]}
+        />
+        <Menu
+          label="More"
+          items={[
+            { word: "Download as JSON", onSelect: exported("definition") },
+            { word: "Download a made-up sample file", onSelect: exported("made-up", `.sample${sampleEnd(layout)}`) },
+            ...(xml ? [{ word: "Download as XML schema (XSD)", onSelect: exported("xsd") }] : []),
+            { word: "Delete this layout…", onSelect: () => setDialog("delete"), brick: true },
+          ]}
+        />
+        <Button onClick={() => setDialog("versions")} disabled={!view.version}>
+          Versions
+        </Button>
+        <Button
+          look="main"
+          disabled={!view.draftAhead && editor.state === "saved"}
+          onClick={async () => {
+            await editor.flush();
+            setDialog("save");
+          }}
+        >
+          Save a version
+        </Button>
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(320px,34%)_minmax(0,1fr)]">
+        <div className="flex min-h-0 flex-col gap-3 overflow-auto border-r border-line px-5 py-3">
+          <Chips
+            label="Part of the layout"
+            value={part}
+            onChange={setPart}
+            chips={[
+              { value: 0, label: "Fields", note: String(fields) },
+              { value: 1, label: "Checks", note: String(checks) },
+            ]}
+          />
+          {part === 0 ? (
+            <>
+              <TextBox
+                label="Title"
+                value={layout.title ?? ""}
+                onChange={(title) => editor.change({ ...layout, title })}
+                hint={`${plural(layout.recordTypes.length, "record type")}, known as ${name}`}
+              />
+              <LayoutForm layout={layout} put={editor.change} light={light} setLight={setLight} />
+            </>
+          ) : (
+            <LayoutChecks layout={layout} put={editor.change} />
+          )}
+        </div>
+        <Bench
+          of={{ owner: "layout", name }}
+          work={{ layout }}
+          compute={(work, from, count) =>
+            ask(
+              api.POST("/api/layouts/{name}/bench", {
+                params: { ...params, query: { from, count } },
+                body: work.layout as never,
+              }),
+            )
+          }
+          change={editor.change}
+          sampleName={view.sampleName}
+          light={light}
+          setLight={setLight}
+          giveSample={(file) => giveSample.mutate(file)}
+          empty={noSample}
+        />
+      </div>
+      {dialog === "save" && (
+        <SaveVersion name={name} layout={layout} onClose={() => setDialog(undefined)} onSaved={editor.take} />
+      )}
+      {dialog === "versions" && (
+        <VersionsDialog name={name} onTake={editor.change} onClose={() => setDialog(undefined)} />
+      )}
+      {dialog === "delete" && (
+        <DeleteLayout
+          name={name}
+          title={layout.title ?? name}
+          usedBy={view.usedBy}
+          onClose={() => setDialog(undefined)}
+        />
+      )}
+      {dialog === "server" && (
+        <ServerFiles
+          onClose={() => setDialog(undefined)}
+          onChoose={(file) => {
+            setDialog(undefined);
+            takeSample.mutate(file);
+          }}
+        />
+      )}
+      {dialog === "paste" && (
+        <PasteSample onClose={() => setDialog(undefined)} onPaste={(file) => giveSample.mutate(file)} />
+      )}
+    </div>
+  );
+}
+
+function sampleEnd(layout: Layout): string {
+  return { delimited: ".csv", "fixed-length": ".dat", xml: ".xml" }[layout.format.kind];
+}

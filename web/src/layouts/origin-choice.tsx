@@ -1,0 +1,105 @@
+import { useState } from "react";
+import { Labelled, Select } from "../ui/basics";
+import { FromFolder } from "./from-folder";
+
+/** What a layout is made from. */
+export type Origin = {
+  from: "sample" | "xsd" | "copybook" | "header";
+  files: File[];
+  text?: string;
+  charset?: string;
+  /** Of each redefined part of a copybook, the name of the description taken. */
+  redefines?: string[];
+};
+
+export const origins: Record<Origin["from"], { label: string; what: string; hint: string }> = {
+  sample: {
+    label: "a sample, or several of the same kind",
+    what: "sample",
+    hint: "Choose files, drop them here, or paste some lines: delimited, fixed-length or XML.",
+  },
+  xsd: {
+    label: "an XML schema (XSD)",
+    what: "schema",
+    hint: "With all the documents it imports or includes. Types, occurrence, enumerations and patterns become checks.",
+  },
+  copybook: {
+    label: "a COBOL copybook",
+    what: "copybook",
+    hint: "PICTURE, USAGE, OCCURS and REDEFINES; condition names (level 88) become checks.",
+  },
+  header: {
+    label: "a header row",
+    what: "header row",
+    hint: "Type or paste the names as they will stand in the file, apart by its delimiter.",
+  },
+};
+
+/** Says what there is: which kind of thing, and where it is. */
+export function OriginChoice({ origin, choose }: { origin: Origin; choose: (origin: Origin) => void }) {
+  const [text, setText] = useState("");
+  const take = (files: File[]) => files.length > 0 && choose({ ...origin, files, text: undefined });
+  const pasted = (value: string) => {
+    setText(value);
+    if (origin.from === "sample") choose({ ...origin, files: value ? [new File([value], "pasted.txt")] : [] });
+    else choose({ ...origin, text: value, files: [] });
+  };
+  return (
+    <div
+      className="grid grid-cols-2 gap-x-4 gap-y-3"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        take([...e.dataTransfer.files]);
+      }}
+    >
+      <div className="flex flex-col gap-3">
+        <Select
+          label="Made from"
+          value={origin.from}
+          options={Object.entries(origins).map(([value, o]) => ({ value, label: o.label }))}
+          onChange={(from) => {
+            setText("");
+            choose({ from: from as Origin["from"], files: [] });
+          }}
+        />
+        <p className="text-xs text-faint">{origins[origin.from].hint}</p>
+        {origin.from !== "header" && (
+          <Labelled label={origin.from === "sample" ? "Files" : "File"}>
+            {(id) => (
+              <input
+                id={id}
+                key={origin.from}
+                type="file"
+                multiple={origin.from !== "copybook"}
+                onChange={(e) => take([...(e.target.files ?? [])])}
+                className="text-sm"
+              />
+            )}
+          </Labelled>
+        )}
+        {origin.from === "sample" && <FromFolder onFile={(file) => take([file])} />}
+        {origin.from === "copybook" && (
+          <Select
+            label="The file is written in"
+            value={origin.charset ?? "IBM037"}
+            options={["IBM037", "IBM500", "IBM1047", "ISO-8859-1", "windows-1252"].map((c) => ({ value: c, label: c }))}
+            onChange={(charset) => choose({ ...origin, charset })}
+          />
+        )}
+      </div>
+      <Labelled label={`Or paste it: ${origins[origin.from].what}`}>
+        {(id) => (
+          <textarea
+            id={id}
+            value={text}
+            onChange={(e) => pasted(e.target.value)}
+            rows={7}
+            spellCheck={false}
+            className="data w-full rounded border border-line bg-card px-2 py-1 text-sm whitespace-pre"
+          />
+        )}
+      </Labelled>
+    </div>
+  );
+}

@@ -1,0 +1,28 @@
+import { type Schemas, sendFiles } from "../api/client";
+import type { Origin } from "./origin-choice";
+
+export type Proposal = Schemas["ProposalView"];
+
+/** The most of a sample that is sent to propose a layout from. */
+const startBytes = 1 << 20;
+
+/** A layout proposed from samples of one kind. */
+export function propose(files: File[], name: string, title: string): Promise<Proposal> {
+  const starts = files.map((f) => new File([f.slice(0, startBytes)], f.name));
+  return sendFiles<Proposal>("POST", "/api/layouts/proposal", starts, { name, title });
+}
+
+/** A layout proposed from whatever there is. */
+export function proposeFrom(origin: Origin, title: string): Promise<Proposal> {
+  const name = "proposed";
+  if (origin.from === "sample") return propose(origin.files, name, title);
+  const files = origin.text?.trim() ? [new File([origin.text], "pasted")] : origin.files;
+  const fields = {
+    name,
+    title,
+    from: origin.from,
+    charset: origin.charset ?? "",
+    redefines: (origin.redefines ?? []).join(","),
+  };
+  return sendFiles<Proposal>("POST", "/api/layouts/import", files, fields);
+}

@@ -1,0 +1,148 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef, useState } from "react";
+
+export type SaveState = "saved" | "saving" | "unsaved" | "problem";
+
+export const saveWords: Record<SaveState, string> = {
+  saved: "Draft saved",
+  saving: "Saving…",
+  unsaved: "Saving…",
+  problem: "Not saved",
+};
+
+type Source<View extends { revision: number }, Draft> = {
+  key: readonly unknown[];
+  load: () => Promise<View>;
+  draftOf: (view: View) => Draft;
+  save: (draft: Draft, revision: number) => Promise<View>;
+  /** What else is no longer true when the draft has been saved. */
+  saved: () => void;
+};
+
+/** A draft in an editor: saves itself, undoes and redoes, and says how it stands. */
+export function useDraft<View extends { revision: number }, Draft>(source: Source<View, Draft>) {
+  const queries = useQueryClient();
+  const view = useQuery({
+    queryKey: source.key,
+    queryFn: source.load,
+    refetchOnWindowFocus: false,
+    staleTime: Infinity,
+  });
+  const [draft, setDraft] = useState<Draft>();
+  const [state, setState] = useState<SaveState>("saved");
+  const [trouble, setTrouble] = useState<string>();
+  const past = useRef<Draft[]>([]);
+  const future = useRef<Draft[]>([]);
+  const lastChange = useRef(0);
+  const revision = useRef(0);
+  const saving = useRef<Promise<unknown>>(Promise.resolve());
+  const wanted = useRef<Draft>(undefined);
+  const how = useRef(source);
+  how.current = source;
+
+  useEffect(() => {
+    if (view.data && draft === undefined) {
+      revision.current = view.data.revision;
+      setDraft(how.current.draftOf(view.data));
+    }
+  }, [view.data, draft]);
+
+  const save = useCallback(() => {
+    saving.current = saving.current.then(async () => {
+      const body = wanted.current;
+      if (body === undefined) return;
+      wanted.current = undefined;
+      setState("saving");
+      try {
+        const saved = await how.current.save(body, revision.current);
+        revision.current = saved.revision;
+        queries.setQueryData(how.current.key, saved);
+        how.current.saved();
+        setTrouble(undefined);
+        setState(wanted.current === undefined ? "saved" : "unsaved");
+      } catch (e) {
+        wanted.current ??= body;
+        setTrouble((e as Error).message);
+        setState("problem");
+      }
+    });
+    return saving.current;
+  }, [queries]);
+
+  useEffect(() => {
+    if (state !== "unsaved") return;
+    const timer = setTimeout(save, 500);
+    return () => clearTimeout(timer);
+  }, [state, save, draft]);
+
+  useEffect(() => {
+    const leave = (e: BeforeUnloadEvent) => {
+      if (wanted.current !== undefined) e.preventDefault();
+    };
+    window.addEventListener("beforeunload", leave);
+    return () => {
+      window.removeEventListener("beforeunload", leave);
+      if (wanted.current !== undefined) save();
+    };
+  }, [save]);
+
+  const put = (next: Draft) => {
+    wanted.current = next;
+    setDraft(next);
+    setState("unsaved");
+  };
+
+  const change = (next: Draft) => {
+    if (draft === undefined) return;
+    // Letters typed in one go are one step back.
+    if (Date.now() - lastChange.current > 800) past.current.push(draft);
+    lastChange.current = Date.now();
+    future.current = [];
+    put(next);
+  };
+
+  const step = (from: Draft[], to: Draft[]) => {
+    const target = from.pop();
+    if (target === undefined || draft === undefined) return;
+    to.push(draft);
+    lastChange.current = 0;
+    put(target);
+  };
+
+  /** Takes what the server now holds, without a change of one's own. */
+  const take = (saved: View) => {
+    revision.current = saved.revision;
+    wanted.current = undefined;
+    queries.setQueryData(how.current.key, saved);
+    setDraft(how.current.draftOf(saved));
+    setState("saved");
+  };
+
+  return {
+    view,
+    draft,
+    state,
+    trouble,
+    change,
+    take,
+    undo: () => step(past.current, future.current),
+    redo: () => step(future.current, past.current),
+    flush: save,
+  };
+}
+
+/** Ctrl Z and Ctrl Shift Z outside of boxes that undo for themselves. */
+export function useUndoKeys(editor: { undo: () => void; redo: () => void }) {
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const typing = (e.target as HTMLElement).matches("input, textarea, select");
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z" && !typing) {
+        e.preventDefault();
+        if (e.shiftKey) editor.redo();
+        else editor.undo();
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+}

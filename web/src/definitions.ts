@@ -181,6 +181,17 @@ export function placeWords(field: Field): string {
   return field.header ?? String(field.column);
 }
 
+/** How a file is written, in words. */
+export function formatWords(f: Format): string {
+  if (f.kind === "xml") return "XML";
+  if (f.kind === "fixed-length") {
+    const records = f.blockSize ? `blocks of ${f.blockSize} bytes` : f.length ? `lines of ${f.length}` : "lines";
+    return `fixed positions, ${records}, ${f.charset}`;
+  }
+  const names: Record<string, string> = { "\t": "tabs", ";": "semicolons", ",": "commas", "|": "bars" };
+  return `separated by ${names[f.delimiter] ?? f.delimiter}, ${f.charset}, ${f.header ? "a" : "no"} header row`;
+}
+
 export function recognitionWords(type: RecordType): string {
   const w = type.when;
   if (!w) return "every record";

@@ -83,17 +83,22 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
               style={{ top: v.start }}
               onClick={() => setLight({ record: line.item?.number, type: line.item?.type })}
             >
-              <span
-                className={`sticky left-0 w-14 shrink-0 border-r border-line bg-sunk pr-2 text-right text-xs leading-6 text-faint ${bad(line) ? "border-r-4 border-r-brick" : ""}`}
-                title={`byte ${line.offset}`}
-              >
-                {line.line}
-              </span>
-              {several && (
-                <span className="w-24 shrink-0 truncate pl-2 text-xs leading-6 text-faint">
-                  {line.item && line.item.type >= 0 ? preview.types[line.item.type].name : ""}
+              <span className="sticky left-0 z-[1] flex h-full shrink-0 bg-card">
+                <span
+                  className={`w-14 border-r border-line bg-sunk pr-2 text-right text-xs leading-6 text-faint ${bad(line) ? "border-r-4 border-r-brick" : ""}`}
+                  title={`byte ${line.offset}`}
+                >
+                  {line.line}
                 </span>
-              )}
+                {several && (
+                  <span
+                    className="w-24 truncate border-r border-line pl-2 text-xs leading-6 text-faint"
+                    style={{ background: typeTint(line.item?.type ?? -1) }}
+                  >
+                    {line.item && line.item.type >= 0 ? preview.types[line.item.type].name : ""}
+                  </span>
+                )}
+              </span>
               <span className="pl-2">
                 <Text line={line} items={items} types={preview.types} light={light} setLight={setLight} />
               </span>
@@ -103,6 +108,11 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
       </div>
     </div>
   );
+}
+
+/** Each record type has its own ground behind its name, as far as there are tints. */
+function typeTint(type: number): string | undefined {
+  return type < 0 ? undefined : `var(--type-${type % 6})`;
 }
 
 function lineOf(r: Item): Line {

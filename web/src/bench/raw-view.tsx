@@ -92,7 +92,6 @@ export function RawView({ owner, id, file }: Props) {
           <Trouble error={view.error} />
         </div>
       )}
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolled text is reached by the keyboard */}
       <div className="data min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="The file as it is">
         <div className="min-w-max">
           {lines.map((l) => {

@@ -26,7 +26,7 @@ export function FormatForm(props: { format: Format; put: (format: Format) => voi
 
 function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHeader: (on: boolean) => void }) {
   return (
-    <div className="grid grid-cols-3 gap-3">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(136px,1fr))] gap-3">
       <Select
         label="Delimiter"
         value={f.delimiter}
@@ -92,7 +92,7 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
 
 function FixedForm({ format: f, put }: Props<FixedLength>) {
   return (
-    <div className="grid grid-cols-3 gap-3">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(136px,1fr))] gap-3">
       <Select
         label="Records are"
         value={f.blockSize ? "blocks" : "lines"}

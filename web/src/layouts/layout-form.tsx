@@ -5,13 +5,16 @@ import {
   type Field,
   type Format,
   fieldsOf,
+  formatWords,
   type Layout,
   type Recognition,
+  type RecordType,
   recognitionWords,
   withFields,
 } from "../definitions";
 import { Button } from "../ui/basics";
 import { Chips } from "../ui/chips";
+import { Fold } from "../ui/fold";
 import { useSearchIndex } from "../ui/use-search-value";
 import { FieldRow } from "./field-row";
 import { FormatForm } from "./format-form";
@@ -28,12 +31,13 @@ export type LayoutFormProps = {
 export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
   const f = layout.format;
   const [asked, setAsked] = useSearchIndex("type");
-  const type = Math.min(asked, layout.recordTypes.length - 1);
+  const type = Math.min(light.type ?? asked, layout.recordTypes.length - 1);
   const fields = fieldsOf(layout, type);
   const [open, setOpen] = useState<number>();
   const putFields = (next: Field[]) => put(withFields(layout, type, next));
   const choose = (t: number) => {
     setAsked(t);
+    setLight({ type: t });
     setOpen(undefined);
   };
   const byHeader = (header: boolean) =>
@@ -52,13 +56,15 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
   const mayAdd = !(f.kind === "delimited" && f.header);
   return (
     <>
-      <FormatForm format={f} put={(format) => put({ ...layout, format })} byHeader={byHeader} />
+      <Fold title="Written as" sentence={formatWords(f)}>
+        <FormatForm format={f} put={(format) => put({ ...layout, format })} byHeader={byHeader} />
+      </Fold>
       {(several || mayAdd) && (
         <Chips
           label="Record types of the layout"
           value={type}
           onChange={choose}
-          chips={layout.recordTypes.map((t, i) => ({ value: i, label: t.name, note: recognitionWords(t) }))}
+          chips={layout.recordTypes.map((t, i) => ({ value: i, label: t.name, note: shortRecognition(t) }))}
         >
           <Button look="quiet" className="h-7 px-2" onClick={() => put(withNewType(layout))}>
             <Plus size={14} aria-hidden /> Record type
@@ -66,11 +72,17 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
         </Chips>
       )}
       {several && (
-        <RecordTypeForm
-          layout={layout}
-          at={type}
-          put={(t) => put({ ...layout, recordTypes: layout.recordTypes.map((x, i) => (i === type ? t : x)) })}
-        />
+        <Fold
+          key={`type ${type}`}
+          title={`Records of ${layout.recordTypes[type].name}`}
+          sentence={recordTypeWords(layout.recordTypes[type])}
+        >
+          <RecordTypeForm
+            layout={layout}
+            at={type}
+            put={(t) => put({ ...layout, recordTypes: layout.recordTypes.map((x, i) => (i === type ? t : x)) })}
+          />
+        </Fold>
       )}
       <table className="w-full border-collapse text-sm">
         <thead>
@@ -157,4 +169,19 @@ function withNewType(layout: Layout): Layout {
   const letter = String.fromCharCode(64 + Math.min(n, 26));
   const types = layout.recordTypes.map((t) => (t.when ? t : { ...t, when: tagged("A") }));
   return { ...layout, recordTypes: [...types, { name, when: tagged(letter), fields: [newField(f, [])] }] };
+}
+
+/** What tells a type apart, as short as a chip has room for. */
+function shortRecognition(type: RecordType): string | undefined {
+  if (type.when?.by === "tag") return type.when.values.join(", ");
+  if (type.when?.by === "first-line") return "first";
+  return type.when?.by === "last-line" ? "last" : undefined;
+}
+
+function recordTypeWords(type: RecordType): string {
+  const often =
+    type.min || type.max
+      ? `, ${type.min === type.max ? `${type.min}` : `${type.min ?? 0} to ${type.max ?? "any number"}`}${type.parent ? " for each" : " in the file"}`
+      : "";
+  return `${recognitionWords(type)}${type.parent ? `, in the latest ${type.parent}` : ""}${often}`;
 }

@@ -26,7 +26,7 @@ export function LayoutPage() {
 }
 
 const noSample =
-  "Drop a file here that is like the ones to come, or choose one under More: from your machine, from a folder on the server, of a past run, or pasted. Every change is read against it at once.";
+  "Drop a file here that is like the ones to come, or choose one under Sample: from your machine, from a folder on the server, of a past run, or pasted. Every change is read against it at once.";
 
 type DialogName = "save" | "versions" | "delete" | "server" | "paste";
 

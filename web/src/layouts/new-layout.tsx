@@ -54,7 +54,27 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
       }
     >
       <div className="flex flex-col gap-3">
-        <OriginChoice origin={origin} choose={choose} />
+        {proposal.data && !proposal.isPending ? (
+          <p className="flex items-center gap-2 text-sm">
+            From{" "}
+            {origin.files.length > 0
+              ? origin.files.map((f) => f.name).join(", ")
+              : `the pasted ${origins[origin.from].what}`}
+            <Button
+              look="quiet"
+              className="h-7 px-2"
+              onClick={() => {
+                proposal.reset();
+                setTaken(undefined);
+                setOrigin({ from: origin.from, files: [] });
+              }}
+            >
+              Start again
+            </Button>
+          </p>
+        ) : (
+          <OriginChoice origin={origin} choose={choose} />
+        )}
         <TextBox label="Title" value={title} onChange={setTitle} hint={name && `It will be known as ${name}.`} />
         {proposal.isPending && <p className="text-faint">Looking at the {origins[origin.from].what}…</p>}
         {proposal.data && taken && (

@@ -9,7 +9,7 @@ export function RecordTypeForm({ layout, at, put }: Props) {
   const earlier = layout.recordTypes.slice(0, at).map((t) => t.name);
   const number = (v: string) => (v.trim() === "" ? undefined : Math.max(0, Number.parseInt(v, 10) || 0));
   return (
-    <div className="grid grid-cols-3 gap-3">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(136px,1fr))] gap-3">
       <TextBox label="Record type" value={type.name} onChange={(name) => put({ ...type, name })} />
       <RecognitionForm format={layout.format} when={type.when} put={(when) => put({ ...type, when })} />
       <Select

@@ -16,7 +16,7 @@ export function TypeForm(props: { type: DataType; fixed?: boolean; put: (type: D
   const { type, fixed, put } = props;
   const number = (v: string, least: number) => Math.max(least, Number.parseInt(v, 10) || least);
   return (
-    <div className="grid grid-cols-4 gap-3">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(112px,1fr))] gap-3">
       <Select
         label="Type"
         value={type.is}

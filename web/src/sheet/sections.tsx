@@ -2,7 +2,7 @@ import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import type { Light } from "../bench/light";
-import { checkWords, fieldsOf, type Sheet } from "../definitions";
+import { checkWords, fieldsOf, formatWords, type Sheet } from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { DeliverySection } from "./delivery-section";
@@ -98,16 +98,10 @@ function pickUpWords({ job }: Sheet): string {
 }
 
 function layoutWords({ layout }: Sheet): string {
-  const f = layout.format;
   const types = layout.recordTypes.length;
-  const count = layout.recordTypes.reduce((n, t) => n + t.fields.length, 0);
+  const fields = layout.recordTypes.reduce((n, t) => n + t.fields.length, 0);
   const of = types > 1 ? ` of ${types} record types` : "";
-  if (f.kind === "xml") return `XML, ${plural(count, "field")}${of}.`;
-  if (f.kind === "fixed-length") {
-    return `${plural(count, "field")}${of} at fixed positions, ${f.blockSize ? `blocks of ${f.blockSize} bytes` : "lines"}, ${f.charset}.`;
-  }
-  const delimiter = f.delimiter === "\t" ? "tab" : f.delimiter;
-  return `${plural(count, "field")}${of} separated by "${delimiter}", ${f.charset}, ${f.header ? "with" : "without"} a header row.`;
+  return `${plural(fields, "field")}${of}; ${formatWords(layout.format)}.`;
 }
 
 function checksWords({ job, layout }: Sheet): string {

@@ -17,6 +17,7 @@ import ninepin.core.read.Value;
  */
 public final class RecordChecker {
 
+    private final Opening opening;
     private final TypeChecker[] types;
     private final Value[][] values;
     private final boolean[] outlives;
@@ -32,6 +33,7 @@ public final class RecordChecker {
      * @param today the day of the run
      */
     public RecordChecker(Layout layout, Opening opening, LocalDate today) {
+        this.opening = opening;
         int n = layout.recordTypes().size();
         this.places = new Places(layout.format().charset());
         this.types = new TypeChecker[n];
@@ -100,6 +102,9 @@ public final class RecordChecker {
             file.takeFaulty();
             return fault.halts() ? Severity.HALT : Severity.REJECT;
         }
+        if (r.number() == 1) {
+            opening.notes().forEach(n -> findings.add(ofStart(n)));
+        }
         TypeChecker type = types[r.type()];
         if (several) {
             Finding misplaced = nesting.take(r);
@@ -125,6 +130,24 @@ public final class RecordChecker {
     /** What does not hold of the file as a whole, now that it has been read to its end. */
     public List<Finding> atEnd() {
         return file.atEnd();
+    }
+
+    /** A note on the start of the file, told with its first record. */
+    private Finding ofStart(Fault note) {
+        return new Finding(
+                Severity.NOTE,
+                note.code(),
+                opening.header().line(),
+                1,
+                null,
+                null,
+                0,
+                0,
+                opening.header().offset() + note.from(),
+                note.to() - note.from(),
+                note.found(),
+                note.expected(),
+                note.advice());
     }
 
     /** The note for a blank row that is passed over. */

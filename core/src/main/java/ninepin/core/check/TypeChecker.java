@@ -29,6 +29,7 @@ final class TypeChecker {
     private final boolean transcodes;
     private final boolean padded;
     private final boolean trailingDelimiter;
+    private final boolean raggedRows;
     private final byte quote;
     private final int width;
     private final int[] sliceOf;
@@ -59,6 +60,8 @@ final class TypeChecker {
         this.transcodes = fileCharset.ofValues() != fileCharset;
         this.trailingDelimiter =
                 layout.format() instanceof Delimited d && d.habitsOrNone().trailingDelimiter();
+        this.raggedRows =
+                layout.format() instanceof Delimited t && t.toleranceOrStrict().raggedRows();
         this.padded = layout.format() instanceof FixedLength;
         this.quote = layout.format() instanceof Delimited q && q.quote() != null
                 ? (byte) q.quote().charValue()
@@ -125,7 +128,9 @@ final class TypeChecker {
     void check(RawRecord r) {
         if (width >= 0 && r.fieldCount() != width && !endsWithDelimiter(r)) {
             findings.add(ragged(r));
-            return;
+            if (!raggedRows) {
+                return;
+            }
         }
         for (int f = 0; f < values.length; f++) {
             checkField(r, f);
@@ -165,6 +170,10 @@ final class TypeChecker {
 
     private Problem parse(RawRecord r, int f) {
         int slice = sliceOf[f];
+        if (lacks(r, slice)) {
+            values[f].setNull();
+            return null;
+        }
         if (r.valueBytes() != null) {
             return parseGathered(r, f);
         }
@@ -189,13 +198,18 @@ final class TypeChecker {
         return parsers[f].parse(own, 0, length, values[f]);
     }
 
+    /** Whether a row ends before a column, or the file has no such column. */
+    private boolean lacks(RawRecord r, int slice) {
+        return slice < 0 || slice >= r.fieldCount() && raggedRows;
+    }
+
     private Problem parseGathered(RawRecord r, int f) {
-        int from = r.valueFrom(f);
+        int from = r.valueFrom(sliceOf[f]);
         if (from < 0) {
             values[f].setNull();
             return null;
         }
-        return parsers[f].parse(r.valueBytes(), from, r.valueTo(f), values[f]);
+        return parsers[f].parse(r.valueBytes(), from, r.valueTo(sliceOf[f]), values[f]);
     }
 
     /** The blanks that fill a fixed-length text are no part of it; nothing but blanks is NULL. */
@@ -238,17 +252,23 @@ final class TypeChecker {
     /** A finding at the place of a field. */
     Finding at(Severity severity, String code, RawRecord r, int f, String found, String expected, String advice) {
         int slice = sliceOf[f];
-        return places.finding(severity, code, r, names[f], r.from(slice), r.to(slice), found, expected, advice);
+        int from = lacks(r, slice) ? r.length() : r.from(slice);
+        int to = lacks(r, slice) ? r.length() : r.to(slice);
+        return places.finding(severity, code, r, names[f], from, to, found, expected, advice);
     }
 
     /** What stands in a field, fit to be shown. */
     String found(RawRecord r, int f) {
+        int slice = sliceOf[f];
+        if (lacks(r, slice)) {
+            return "nothing";
+        }
         if (r.valueBytes() != null) {
-            int from = r.valueFrom(f);
-            return from < 0 || from == r.valueTo(f)
+            int from = r.valueFrom(slice);
+            return from < 0 || from == r.valueTo(slice)
                     ? "nothing"
-                    : Shown.quoted(new String(
-                            r.valueBytes(), from, Math.min(r.valueTo(f) - from, 400), StandardCharsets.UTF_8));
+                    : Shown.quoted(
+                            new String(r.valueBytes(), from, Math.min(r.valueTo(slice) - from, 400), valueCharset));
         }
         int from = r.from(sliceOf[f]);
         int to = r.to(sliceOf[f]);
@@ -269,7 +289,8 @@ final class TypeChecker {
         String advice = r.fieldCount() < width
                 ? "The line may be cut short or broken, or a line break inside text may lack its quotes."
                 : "A delimiter inside text may lack its quotes.";
-        return places.whole(Severity.REJECT, "ROW-01", r, columns(r.fieldCount()), columns(width), advice);
+        Severity severity = raggedRows ? Severity.NOTE : Severity.REJECT;
+        return places.whole(severity, "ROW-01", r, columns(r.fieldCount()), columns(width), advice);
     }
 
     private static String columns(int count) {

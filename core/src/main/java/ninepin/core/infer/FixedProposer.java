@@ -62,6 +62,13 @@ final class FixedProposer {
         List<List<FieldGuess>> fields = new ArrayList<>();
         for (Map.Entry<String, List<String>> own : byTag.entrySet()) {
             List<FieldGuess> guessed = fields(own.getValue(), tag, longest);
+            if (types != null && own.getValue().size() == sample.samples()) {
+                List<Integer> counts = byTag.values().stream()
+                        .filter(l -> l != own.getValue())
+                        .map(List::size)
+                        .toList();
+                guessed = TrailerDigits.split(guessed, own.getValue().get(0), counts);
+            }
             fields.add(guessed);
             all.add(
                     types == null

@@ -20,7 +20,7 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Xml;
-import ninepin.core.read.DelimitedReader;
+import ninepin.core.read.DelimitedRows;
 import ninepin.core.read.Opening;
 import ninepin.core.read.Position;
 import ninepin.core.read.RawRecord;
@@ -351,9 +351,7 @@ public final class Previewer {
 
     private List<Line> before(ByteSource source, Delimited format) throws IOException {
         List<Line> lines = new ArrayList<>();
-        Delimited unquoted =
-                new Delimited(format.charset(), format.delimiter(), null, false, 0, Delimited.BlankRows.SKIP);
-        DelimitedReader reader = new DelimitedReader(source, unquoted, Position.START);
+        RecordReader reader = DelimitedRows.of(source, format.plainLines(), Position.START);
         while (reader.offset() < opening.header().offset() && reader.next() != RecordReader.Item.END) {
             RawRecord r = reader.record();
             if (r.length() > 0) {
@@ -361,7 +359,7 @@ public final class Previewer {
             }
         }
         if (format.header() && !opening.columns().isEmpty()) {
-            DelimitedReader header = new DelimitedReader(source, format, opening.header());
+            RecordReader header = DelimitedRows.of(source, format, opening.header());
             header.next();
             RawRecord r = header.record();
             lines.add(new Line(LineKind.HEADER, r.line(), r.offset(), texts.of(r), texts.spans(r)));
@@ -371,7 +369,7 @@ public final class Previewer {
 
     /** Shows the lines of a sample that cannot be read by the layout, so that one sees why. */
     private void showUnread(ByteSource source, Delimited format, int count) throws IOException {
-        DelimitedReader reader = new DelimitedReader(source, format, opening.body());
+        RecordReader reader = DelimitedRows.of(source, format, opening.body());
         while (items.size() < count && reader.next() != RecordReader.Item.END) {
             RawRecord r = reader.record();
             items.add(new Item(

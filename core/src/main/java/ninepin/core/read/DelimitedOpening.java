@@ -9,11 +9,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import ninepin.core.layout.Check;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.source.ByteSource;
+import ninepin.core.source.HeadSource;
 
 /**
  * What stands before the first record of a delimited file: a byte order mark, lines to skip, the header row.
@@ -24,10 +26,24 @@ import ninepin.core.source.ByteSource;
  * @param columnsOf for each field of each record type the column it stands in, from 0, or -1 where the header lacks it
  * @param header where the header row starts, or would
  * @param fault what keeps the file from being read, or null
+ * @param notes what is to be said of the header row without stopping for it
  */
 record DelimitedOpening(
-        Layout layout, Position body, List<String> columns, int[][] columnsOf, Position header, Fault fault)
+        Layout layout,
+        Position body,
+        List<String> columns,
+        int[][] columnsOf,
+        Position header,
+        Fault fault,
+        List<Fault> notes)
         implements Opening {
+
+    private static final int MOST_SHOWN = 20;
+
+    DelimitedOpening(
+            Layout layout, Position body, List<String> columns, int[][] columnsOf, Position header, Fault fault) {
+        this(layout, body, columns, columnsOf, header, fault, List.of());
+    }
 
     @Override
     public int[] slices(int type) {
@@ -43,8 +59,11 @@ record DelimitedOpening(
     }
 
     @Override
-    public RecordReader reader(ByteSource source, Position from) {
-        return new DelimitedReader(source, (Delimited) layout.format(), from, new TypeTags(layout), body.offset());
+    public RecordReader reader(ByteSource source, Position from) throws IOException {
+        Delimited format = (Delimited) layout.format();
+        int footer = format.habitsOrNone().footerLines();
+        ByteSource read = footer == 0 ? source : new HeadSource(source, Footer.start(source, footer, body.offset()));
+        return DelimitedRows.of(read, format, from, new TypeTags(layout), body.offset());
     }
 
     /** Reads the start of a file. */
@@ -83,7 +102,7 @@ record DelimitedOpening(
     private static DelimitedOpening withHeader(ByteSource source, Layout layout, int[][] columnOf, Position at)
             throws IOException {
         Delimited format = (Delimited) layout.format();
-        DelimitedReader reader = new DelimitedReader(source, format, at);
+        RecordReader reader = DelimitedRows.of(source, format, at);
         RecordReader.Item item = reader.next();
         RawRecord row = reader.record();
         if (item != RecordReader.Item.RECORD) {
@@ -108,13 +127,9 @@ record DelimitedOpening(
         }
         Position body =
                 new Position(reader.position().offset(), reader.position().line(), 0);
-        Fault fault = resolve(
-                columns,
-                layout.firstType().fields(),
-                columnOf[0],
-                row.length(),
-                format.habitsOrNone().headerAnyCase());
-        return new DelimitedOpening(layout, body, columns, columnOf, at, fault);
+        List<Fault> notes = new ArrayList<>();
+        Fault fault = resolve(columns, layout.firstType().fields(), columnOf[0], row.length(), format, notes);
+        return new DelimitedOpening(layout, body, columns, columnOf, at, fault, notes);
     }
 
     private static List<String> names(RawRecord row, Delimited format) {
@@ -128,7 +143,9 @@ record DelimitedOpening(
     }
 
     private static Fault resolve(
-            List<String> columns, List<Field> fields, int[] columnOf, int length, boolean anyCase) {
+            List<String> columns, List<Field> fields, int[] columnOf, int length, Delimited format, List<Fault> notes) {
+        boolean anyCase = format.habitsOrNone().headerAnyCase();
+        Delimited.Tolerance tolerance = format.toleranceOrStrict();
         Map<String, Integer> byName = new HashMap<>();
         Map<String, String> twice = new LinkedHashMap<>();
         for (int c = 0; c < columns.size(); c++) {
@@ -154,13 +171,63 @@ record DelimitedOpening(
                         "Let the field stand by its column number instead.");
             }
             Integer column = byName.get(key(header, anyCase));
-            if (column == null) {
+            if (column == null && tolerance.missingColumns() && !isRequired(fields.get(f))) {
+                notes.add(lacking(header, length));
+            } else if (column == null) {
                 missing.add(header);
             } else {
                 columnOf[f] = column;
             }
         }
-        return missing.isEmpty() ? null : missingFault(missing, columns, length);
+        if (!missing.isEmpty()) {
+            return missingFault(missing, columns, length);
+        }
+        Fault extra = tolerance.extraColumns() == Delimited.ExtraColumns.IGNORE
+                ? null
+                : extraFault(columns, columnOf, length);
+        if (extra != null && tolerance.extraColumns() == Delimited.ExtraColumns.NOTE) {
+            notes.add(extra);
+            return null;
+        }
+        return extra;
+    }
+
+    private static boolean isRequired(Field field) {
+        return field.checks().stream().anyMatch(c -> c instanceof Check.Required);
+    }
+
+    private static Fault lacking(String header, int length) {
+        return new Fault(
+                "HDR-05",
+                -1,
+                0,
+                length,
+                "no column " + Shown.quoted(header),
+                "one, though its field needs no value",
+                "Its values are NULL in this file.");
+    }
+
+    /** What there is to say of columns that no field describes, or null. */
+    private static Fault extraFault(List<String> columns, int[] columnOf, int length) {
+        List<String> extra = new ArrayList<>();
+        for (int c = 0; c < columns.size(); c++) {
+            int column = c;
+            if (Arrays.stream(columnOf).noneMatch(k -> k == column)) {
+                extra.add(columns.get(c));
+            }
+        }
+        if (extra.isEmpty()) {
+            return null;
+        }
+        String shown = String.join(", ", extra.size() > MOST_SHOWN ? extra.subList(0, MOST_SHOWN) : extra);
+        return new Fault(
+                "HDR-04",
+                -1,
+                0,
+                length,
+                (extra.size() == 1 ? "the column " : "the columns ") + Shown.visible(shown),
+                "only columns that the layout describes",
+                "Add a field for it, or let the layout pass over such columns.");
     }
 
     private static String key(String name, boolean anyCase) {
@@ -208,8 +275,7 @@ record DelimitedOpening(
         if (format.skipLines() == 0) {
             return start;
         }
-        Delimited plain = new Delimited(format.charset(), format.delimiter(), null, false, 0, Delimited.BlankRows.SKIP);
-        DelimitedReader reader = new DelimitedReader(source, plain, start);
+        RecordReader reader = DelimitedRows.of(source, format.plainLines(), start);
         for (int i = 0; i < format.skipLines() && reader.next() != RecordReader.Item.END; i++) {
             // Each step passes over one line, whatever stands on it.
         }

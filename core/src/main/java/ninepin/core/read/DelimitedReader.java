@@ -40,10 +40,7 @@ public final class DelimitedReader extends WindowReader {
     DelimitedReader(ByteSource source, Delimited format, Position start, TypeTags tags, long body) {
         super(source, start, body, format.charset(), format.blankRows(), tags);
         this.charset = format.charset().charset();
-        this.delimiter = format.charset()
-                .charset()
-                .encode(String.valueOf(format.delimiter()))
-                .get(0);
+        this.delimiter = format.charset().charset().encode(format.delimiter()).get(0);
         this.quote = format.quote() == null
                 ? NO_QUOTE
                 : format.charset().charset().encode("" + format.quote()).get(0);

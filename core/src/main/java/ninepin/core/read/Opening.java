@@ -31,6 +31,11 @@ public interface Opening {
     /** What keeps the file from being read, or null. */
     Fault fault();
 
+    /** What is to be said of the start of the file without stopping for it. */
+    default List<Fault> notes() {
+        return List.of();
+    }
+
     /** The encoding of the file's bytes. */
     default Charset charset() {
         return layout().format().charset().charset();

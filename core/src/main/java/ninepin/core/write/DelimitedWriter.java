@@ -67,12 +67,12 @@ final class DelimitedWriter implements RecordWriter {
             written.add(quoted(cell));
         }
         String end = format.habitsOrNone().trailingDelimiter() ? format.delimiter() + END : END;
-        put(String.join(String.valueOf(format.delimiter()), written) + end);
+        put(String.join(format.delimiter(), written) + end);
     }
 
     private String quoted(String cell) {
         boolean needed = cell.chars().anyMatch(c -> c == '\r' || c == '\n')
-                || cell.contains(String.valueOf(format.delimiter()))
+                || cell.contains(format.delimiter())
                 || format.quote() != null && cell.indexOf(format.quote()) >= 0
                 || format.habitsOrNone().comment() != null
                         && cell.startsWith(format.habitsOrNone().comment());

@@ -86,7 +86,7 @@ class ProposerTest {
                             null)
                     .layout();
             Delimited format = (Delimited) layout.format();
-            assertThat(format.delimiter()).isEqualTo(delimiter);
+            assertThat(format.delimiter()).isEqualTo(String.valueOf(delimiter));
             List<Field> fields = layout.firstType().fields();
             for (int c = 0; c < columns.size(); c++) {
                 all++;

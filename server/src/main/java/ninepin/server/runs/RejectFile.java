@@ -98,12 +98,17 @@ final class RejectFile {
             out.write(raw);
             out.write(("  " + reason).getBytes(charset));
         }
-        out.write("\r\n".getBytes(charset));
+        out.write(recordEnd().getBytes(charset));
+    }
+
+    private String recordEnd() {
+        String own = layout.format() instanceof Delimited d ? d.habitsOrNone().recordEnd() : null;
+        return own == null ? "\r\n" : own;
     }
 
     private static String quoted(Delimited format, String text) {
         if (format.quote() == null) {
-            return text.replace(format.delimiter(), ' ');
+            return text.replace(format.delimiter(), " ");
         }
         String quote = String.valueOf(format.quote());
         return quote + text.replace(quote, quote + quote) + quote;

@@ -1,0 +1,37 @@
+package ninepin.core.read;
+
+import java.io.IOException;
+import ninepin.core.source.ByteSource;
+
+/** Lines at the end of a file that are no records. */
+final class Footer {
+
+    private static final int PIECE = 1 << 16;
+
+    private Footer() {}
+
+    /**
+     * Where the last lines of a file begin, looking back from its end; line ends behind the last one do not count.
+     *
+     * @param lines how many lines
+     * @param least no earlier byte than this
+     */
+    static long start(ByteSource source, int lines, long least) throws IOException {
+        long end = source.size();
+        int left = lines;
+        boolean text = false;
+        for (long to = end; to > least; to -= PIECE) {
+            long from = Math.max(least, to - PIECE);
+            byte[] bytes = source.slice(from, (int) (to - from));
+            for (int i = bytes.length - 1; i >= 0; i--) {
+                boolean ends = bytes[i] == '\n' || bytes[i] == '\r';
+                if (ends && text && --left == 0) {
+                    return from + i + 1;
+                }
+                // CR and LF together end one line, and blank lines are none.
+                text = !ends;
+            }
+        }
+        return least;
+    }
+}

@@ -56,7 +56,20 @@ export type Delimited = {
   header: boolean;
   skipLines: number;
   blankRows: BlankRows;
-  habits?: { comment?: string; headerAnyCase?: boolean; trailingDelimiter?: boolean };
+  habits?: {
+    comment?: string;
+    headerAnyCase?: boolean;
+    trailingDelimiter?: boolean;
+    escape?: string;
+    recordEnd?: string;
+    footerLines?: number;
+  };
+  tolerance?: {
+    raggedRows?: boolean;
+    strayQuotes?: boolean;
+    missingColumns?: boolean;
+    extraColumns?: "ignore" | "note" | "halt";
+  };
 };
 
 export type FixedLength = {

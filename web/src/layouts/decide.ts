@@ -4,8 +4,8 @@ import type { Proposal } from "./propose";
 /** What a person made of the proposal of one field. */
 export type Decision = { out?: boolean; name?: string; choice?: number; codes?: boolean; key?: boolean };
 
-/** The decisions by record type and proposed name. */
-export type Decisions = Record<string, Decision>;
+/** The decisions by record type and proposed name, and the checks of the file that are left out. */
+export type Decisions = { fields: Record<string, Decision>; checksOut: number[] };
 
 /** The proposed layout with the decisions carried out; checks of the file that lost a field are left out. */
 export function decided(proposal: Proposal, decisions: Decisions): Layout {
@@ -15,7 +15,7 @@ export function decided(proposal: Proposal, decisions: Decisions): Layout {
     ...t,
     fields: t.fields.flatMap((f): Field[] => {
       const key = `${t.name}.${f.name}`;
-      const d = decisions[key] ?? {};
+      const d = decisions.fields[key] ?? {};
       const profile = profiles.get(key);
       if (d.out) return [];
       const type = (profile?.choices[d.choice ?? 0] as unknown as DataType | undefined) ?? f.type;
@@ -26,12 +26,13 @@ export function decided(proposal: Proposal, decisions: Decisions): Layout {
     }),
   }));
   const named = (field: string): string | undefined => {
-    const d = decisions[field] ?? {};
+    const d = decisions.fields[field] ?? {};
     return d.out
       ? undefined
       : `${field.slice(0, field.indexOf("."))}.${d.name?.trim() || field.slice(field.indexOf(".") + 1)}`;
   };
-  const fileChecks = (layout.fileChecks ?? []).flatMap((c): FileCheck[] => {
+  const fileChecks = (layout.fileChecks ?? []).flatMap((c, i): FileCheck[] => {
+    if (decisions.checksOut.includes(i)) return [];
     if (c.rule === "records") return [c];
     const field = named(c.field);
     const of = c.rule === "total" ? named(c.of) : undefined;

@@ -1,7 +1,8 @@
 import type { BlankRows, Delimited, FixedLength, Format, Xml } from "../definitions";
 import { Select, TextBox, Tick } from "../ui/basics";
 
-const delimiterNames: Record<string, string> = { ";": "semicolon ;", ",": "comma ,", "\t": "tab", "|": "bar |" };
+const delimiterNames: Record<string, string> = { ";": "semicolon", ",": "comma", "\t": "tab", "|": "bar" };
+const grid = "grid grid-cols-[repeat(auto-fill,minmax(136px,1fr))] gap-3";
 const blankRows = [
   { value: "skip", label: "pass over, count" },
   { value: "note", label: "pass over, note" },
@@ -25,74 +26,148 @@ export function FormatForm(props: { format: Format; put: (format: Format) => voi
 }
 
 function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHeader: (on: boolean) => void }) {
+  const habit = (part: Delimited["habits"]) => put({ ...f, habits: { ...f.habits, ...part } });
+  const tolerate = (part: Delimited["tolerance"]) => put({ ...f, tolerance: { ...f.tolerance, ...part } });
   return (
-    <div className="grid grid-cols-[repeat(auto-fit,minmax(136px,1fr))] gap-3">
-      <Select
-        label="Delimiter"
-        value={f.delimiter}
-        onChange={(delimiter) => put({ ...f, delimiter })}
-        options={[...new Set([f.delimiter, ";", ",", "\t", "|"])].map((d) => ({
-          value: d,
-          label: delimiterNames[d] ?? d,
-        }))}
-      />
-      <Select
-        label="Quote"
-        value={f.quote ?? ""}
-        onChange={(q) => put({ ...f, quote: q || undefined })}
-        options={[
-          { value: '"', label: 'double "' },
-          { value: "'", label: "single '" },
-          { value: "", label: "none" },
-        ]}
-      />
-      <Select label="Charset" value={f.charset} onChange={(charset) => put({ ...f, charset })} options={charsets([])} />
-      <TextBox
-        label="Lines skipped at the start"
-        value={f.skipLines}
-        onChange={(v) => put({ ...f, skipLines: whole(v, 0) })}
-        inputMode="numeric"
-        data
-      />
-      <Select
-        label="Blank rows"
-        value={f.blankRows}
-        onChange={(b) => put({ ...f, blankRows: b as BlankRows })}
-        options={blankRows}
-      />
-      <div className="self-end">
-        <Tick label="Has a header row" checked={f.header} onChange={byHeader} />
+    <div className="flex flex-col gap-3">
+      <div className={grid}>
+        <TextBox
+          label="Delimiter"
+          list="delimiters"
+          value={typed(f.delimiter)}
+          onChange={(d) => d && put({ ...f, delimiter: meant(d) })}
+          hint="one character or several"
+          data
+        />
+        <datalist id="delimiters">
+          {Object.entries(delimiterNames).map(([d, name]) => (
+            <option key={d} value={typed(d)} label={name} />
+          ))}
+        </datalist>
+        <Select
+          label="Quote"
+          value={f.quote ?? ""}
+          onChange={(q) => put({ ...f, quote: q || undefined })}
+          options={[...new Set([f.quote ?? '"', '"', "'"]), ""].map((q) => ({ value: q, label: quoteNames[q] ?? q }))}
+        />
+        <Select
+          label="A quote inside quotes"
+          value={f.habits?.escape ?? ""}
+          onChange={(e) => habit({ escape: e || undefined })}
+          options={[
+            { value: "", label: "is doubled" },
+            ...[...new Set(["\\", f.habits?.escape ?? "\\"])].map((e) => ({ value: e, label: `stands behind ${e}` })),
+          ]}
+        />
+        <Select
+          label="Charset"
+          value={f.charset}
+          onChange={(charset) => put({ ...f, charset })}
+          options={charsets([])}
+        />
+        <TextBox
+          label="Records end with"
+          value={typed(f.habits?.recordEnd)}
+          placeholder="a line end"
+          onChange={(end) => habit({ recordEnd: meant(end) || undefined })}
+          hint="such as ~ or \x1e"
+          data
+        />
+        <TextBox
+          label="Lines skipped at the start"
+          value={f.skipLines}
+          onChange={(v) => put({ ...f, skipLines: whole(v, 0) })}
+          inputMode="numeric"
+          data
+        />
+        <TextBox
+          label="Lines skipped at the end"
+          value={f.habits?.footerLines ?? 0}
+          onChange={(v) => habit({ footerLines: whole(v, 0) })}
+          inputMode="numeric"
+          data
+        />
+        <Select
+          label="Blank rows"
+          value={f.blankRows}
+          onChange={(b) => put({ ...f, blankRows: b as BlankRows })}
+          options={blankRows}
+        />
+        <TextBox
+          label="Comment mark"
+          value={f.habits?.comment ?? ""}
+          placeholder="none"
+          onChange={(comment) => habit({ comment: comment || undefined })}
+          data
+        />
+        {f.header && (
+          <Select
+            label="Columns without a field"
+            value={f.tolerance?.extraColumns ?? "ignore"}
+            onChange={(v) => tolerate({ extraColumns: v as "ignore" | "note" | "halt" })}
+            options={[
+              { value: "ignore", label: "pass over" },
+              { value: "note", label: "pass over, note" },
+              { value: "halt", label: "refuse the file" },
+            ]}
+          />
+        )}
       </div>
-      <TextBox
-        label="Comment mark"
-        value={f.habits?.comment ?? ""}
-        placeholder="none"
-        onChange={(comment) => put({ ...f, habits: { ...f.habits, comment: comment || undefined } })}
-        data
-      />
-      <div className="self-end">
+      <div className="flex flex-wrap gap-x-4">
+        <Tick label="Has a header row" checked={f.header} onChange={byHeader} />
+        {f.header && (
+          <>
+            <Tick
+              label="Header: any case"
+              checked={f.habits?.headerAnyCase ?? false}
+              onChange={(headerAnyCase) => habit({ headerAnyCase })}
+            />
+            <Tick
+              label="Columns may be missing unless required"
+              checked={f.tolerance?.missingColumns ?? false}
+              onChange={(missingColumns) => tolerate({ missingColumns })}
+            />
+          </>
+        )}
         <Tick
           label="Delimiter at the end"
           checked={f.habits?.trailingDelimiter ?? false}
-          onChange={(trailingDelimiter) => put({ ...f, habits: { ...f.habits, trailingDelimiter } })}
+          onChange={(trailingDelimiter) => habit({ trailingDelimiter })}
+        />
+        <Tick
+          label="Rows may be short or long"
+          checked={f.tolerance?.raggedRows ?? false}
+          onChange={(raggedRows) => tolerate({ raggedRows })}
+        />
+        <Tick
+          label="Stray quotes are text"
+          checked={f.tolerance?.strayQuotes ?? false}
+          onChange={(strayQuotes) => tolerate({ strayQuotes })}
         />
       </div>
-      {f.header && (
-        <div className="self-end">
-          <Tick
-            label="Header: any case"
-            checked={f.habits?.headerAnyCase ?? false}
-            onChange={(headerAnyCase) => put({ ...f, habits: { ...f.habits, headerAnyCase } })}
-          />
-        </div>
-      )}
     </div>
   );
 }
 
+const quoteNames: Record<string, string> = { '"': 'double "', "'": "single '", "": "none" };
+
+/** Control characters as one types them: \n, \r, \t, \xHH. */
+function typed(text: string | undefined): string {
+  return (text ?? "").replace(
+    /[\u0000-\u001f]/g,
+    (c) => ({ "\n": "\\n", "\r": "\\r", "\t": "\\t" })[c] ?? `\\x${c.charCodeAt(0).toString(16).padStart(2, "0")}`,
+  );
+}
+
+function meant(text: string): string {
+  return text
+    .replace(/\\x([0-9a-fA-F]{2})/g, (_, hex) => String.fromCharCode(Number.parseInt(hex, 16)))
+    .replace(/\\([nrt])/g, (_, c) => ({ n: "\n", r: "\r", t: "\t" })[c as "n"]);
+}
+
 function FixedForm({ format: f, put }: Props<FixedLength>) {
   return (
-    <div className="grid grid-cols-[repeat(auto-fit,minmax(136px,1fr))] gap-3">
+    <div className={grid}>
       <Select
         label="Records are"
         value={f.blockSize ? "blocks" : "lines"}

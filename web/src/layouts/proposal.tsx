@@ -24,6 +24,9 @@ function Sure({ word }: { word: string }) {
   );
 }
 
+/** The guesses of this part stand in the order of the checks that they propose. */
+const checkPart = "check of the file";
+
 type Props = {
   proposal: Proposal;
   put: (layout: Layout) => void;
@@ -35,14 +38,24 @@ type Props = {
 export function ProposalView({ proposal, put, again }: Props) {
   const types = [...new Set(proposal.fields.map((f) => f.recordType))];
   const [at, setAt] = useState(0);
-  const [decisions, setDecisions] = useState<Decisions>({});
+  const [decisions, setDecisions] = useState<Decisions>({ fields: {}, checksOut: [] });
   const fields = proposal.fields.filter((f) => f.recordType === types[Math.min(at, types.length - 1)]);
   const decide = (f: FieldProposal, part: Decision) => {
     const key = `${f.recordType}.${f.name}`;
-    const next = { ...decisions, [key]: { ...decisions[key], ...part } };
+    decideAll({ ...decisions, fields: { ...decisions.fields, [key]: { ...decisions.fields[key], ...part } } });
+  };
+  const decideAll = (next: Decisions) => {
     setDecisions(next);
     put(decided(proposal, next));
   };
+  const checks = proposal.guesses.filter((g) => g.part === checkPart);
+  const toggle = (i: number) =>
+    decideAll({
+      ...decisions,
+      checksOut: decisions.checksOut.includes(i)
+        ? decisions.checksOut.filter((k) => k !== i)
+        : [...decisions.checksOut, i],
+    });
   return (
     <section aria-label="Proposed layout" className="flex flex-col gap-3">
       <ul className="divide-y divide-line border-y border-line text-sm">
@@ -53,7 +66,15 @@ export function ProposalView({ proposal, put, again }: Props) {
           >
             <span className="text-faint">{g.part}</span>
             <Sure word={g.sureness} />
-            <strong>{g.choice}</strong>
+            {g.part === checkPart ? (
+              <Tick
+                label={g.choice}
+                checked={!decisions.checksOut.includes(checks.indexOf(g))}
+                onChange={() => toggle(checks.indexOf(g))}
+              />
+            ) : (
+              <strong>{g.choice}</strong>
+            )}
             <span className="text-faint">{g.why}</span>
           </li>
         ))}
@@ -91,7 +112,7 @@ export function ProposalView({ proposal, put, again }: Props) {
             <FieldLine
               key={`${f.recordType}.${f.name}`}
               field={f}
-              decision={decisions[`${f.recordType}.${f.name}`] ?? {}}
+              decision={decisions.fields[`${f.recordType}.${f.name}`] ?? {}}
               decide={(part) => decide(f, part)}
             />
           ))}

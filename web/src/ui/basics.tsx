@@ -94,10 +94,10 @@ export function Select({ label, options, onChange, className, ...rest }: SelectP
 
 export function Tick(props: { label: string; checked: boolean; onChange: (on: boolean) => void; disabled?: boolean }) {
   return (
-    <label className="inline-flex h-8 items-center gap-2 text-sm">
+    <label className="inline-flex min-h-8 items-center gap-2 text-sm">
       <input
         type="checkbox"
-        className="size-4 accent-pine"
+        className="size-4 shrink-0 accent-pine"
         checked={props.checked}
         disabled={props.disabled}
         onChange={(e) => props.onChange(e.target.checked)}

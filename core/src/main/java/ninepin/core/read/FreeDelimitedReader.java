@@ -14,6 +14,7 @@ import ninepin.core.source.ByteSource;
 final class FreeDelimitedReader extends WindowReader {
 
     private static final int NONE = -1;
+    private static final int OPEN = -2;
 
     private final byte[] delimiter;
     private final byte[] recordEnd;
@@ -137,8 +138,25 @@ final class FreeDelimitedReader extends WindowReader {
         return Math.min(at, held());
     }
 
-    /** The place of the quote that closes one, or -2 when none does. */
+    /** The place of the quote that closes one, or {@link #OPEN} when none does. */
     private int closing(int open) throws IOException {
+        boolean before = escaped;
+        int close = closing(open, false);
+        if (close == OPEN && lenient) {
+            // A quote that is let pass as text must not swallow the lines behind it.
+            escaped = before;
+            close = closing(open, true);
+        }
+        if (close == OPEN) {
+            escaped = before;
+        }
+        return close;
+    }
+
+    /**
+     * @param within whether quotes inside are text, and the field has to close in its own record
+     */
+    private int closing(int open, boolean within) throws IOException {
         int at = open + 1;
         while (at <= MAX_RECORD_BYTES && has(at)) {
             byte b = byteAt(at);
@@ -146,18 +164,21 @@ final class FreeDelimitedReader extends WindowReader {
                 escaped = true;
                 at += 2;
             } else if (b != quote) {
+                if (within && endsRecord(at)) {
+                    return OPEN;
+                }
                 at++;
             } else if (escape == NONE && has(at + 1) && byteAt(at + 1) == quote) {
                 at += 2;
             } else if (endsRecord(at + 1) || stands(delimiter, at + 1)) {
                 return at;
-            } else if (lenient) {
+            } else if (within) {
                 at++;
             } else {
-                return -2;
+                return OPEN;
             }
         }
-        return -2;
+        return OPEN;
     }
 
     private boolean doubledUpTo(int from, int to) {

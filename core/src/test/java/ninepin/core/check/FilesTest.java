@@ -116,7 +116,7 @@ class FilesTest {
 
     @Test
     void there_are_enough_of_them() throws IOException {
-        assertThat(cases().count()).isGreaterThanOrEqualTo(60);
+        assertThat(cases().count()).isGreaterThanOrEqualTo(150);
     }
 
     private static List<String> read(Layout layout, byte[] bytes) throws IOException {

@@ -72,7 +72,8 @@ final class DelimitedWriter implements RecordWriter {
 
     private String quoted(String cell) {
         boolean needed = cell.chars().anyMatch(c -> c == '\r' || c == '\n')
-                || cell.contains(format.delimiter())
+                // The end of a text and the delimiter behind it may together hold one that begins earlier.
+                || (cell + format.delimiter()).indexOf(format.delimiter()) < cell.length()
                 || format.quote() != null && cell.indexOf(format.quote()) >= 0
                 || format.habitsOrNone().comment() != null
                         && cell.startsWith(format.habitsOrNone().comment());

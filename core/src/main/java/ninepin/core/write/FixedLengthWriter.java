@@ -81,10 +81,13 @@ final class FixedLengthWriter implements RecordWriter {
         for (int f = 0; f < values.size(); f++) {
             Field field = of.fields().get(f);
             String value = values.get(f);
+            NumberForm form = FixedNumber.form(field.type());
+            if (value == null && form.raw()) {
+                throw new UnwritableException(field.name(), "a packed or binary number cannot be NULL");
+            }
             if (value == null) {
                 continue;
             }
-            NumberForm form = FixedNumber.form(field.type());
             byte[] own = form.raw() ? FixedNumber.raw(field, form, value) : encoded(field, text(field, value));
             if (own.length > field.length()) {
                 throw tooLong(field, value);

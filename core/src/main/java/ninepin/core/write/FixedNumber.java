@@ -24,7 +24,14 @@ final class FixedNumber {
 
     private static BigInteger unscaled(Field field, String value) {
         int scale = field.type() instanceof DataType.Decimal d ? d.scale() : 0;
-        return new BigDecimal(value).setScale(scale, RoundingMode.UNNECESSARY).unscaledValue();
+        try {
+            return new BigDecimal(value)
+                    .setScale(scale, RoundingMode.UNNECESSARY)
+                    .unscaledValue();
+        } catch (ArithmeticException | NumberFormatException e) {
+            throw new UnwritableException(
+                    field.name(), "\"" + value + "\" is no " + field.type().label());
+        }
     }
 
     /** The bytes of a packed or binary number. */
@@ -54,11 +61,12 @@ final class FixedNumber {
         if (!form.implied() && field.type() instanceof DataType.Decimal && form.sign() == NumberForm.Sign.LEADING) {
             return ValueFormat.text(field, value);
         }
+        BigInteger number = unscaled(field, value);
         boolean point = field.type() instanceof DataType.Decimal && !form.implied();
-        boolean minus = new BigDecimal(value).signum() < 0;
+        boolean minus = number.signum() < 0;
         String plain = point
                 ? ValueFormat.text(field, new BigDecimal(value).abs().toPlainString())
-                : unscaled(field, value).abs().toString();
+                : number.abs().toString();
         switch (form.sign()) {
             case TRAILING -> {
                 String all = padded(field, plain, field.length() - 1, value) + (minus ? "-" : " ");

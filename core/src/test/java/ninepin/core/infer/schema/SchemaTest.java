@@ -1,0 +1,222 @@
+package ninepin.core.infer.schema;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.StringReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import javax.xml.XMLConstants;
+import javax.xml.transform.Source;
+import javax.xml.transform.stream.StreamSource;
+import javax.xml.validation.SchemaFactory;
+import ninepin.core.infer.MadeUpSample;
+import ninepin.core.infer.Proposal;
+import ninepin.core.job.Definitions;
+import ninepin.core.layout.Check;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Severity;
+import ninepin.core.layout.Xml;
+import ninepin.core.testing.Reading;
+import org.junit.jupiter.api.Test;
+
+class SchemaTest {
+
+    private static final String HEAD =
+            "<xs:schema xmlns:xs='http://www.w3.org/2001/XMLSchema' xmlns:v='urn:v' targetNamespace='urn:v'"
+                    + " elementFormDefault='qualified'>";
+
+    private static Proposal propose(String... documents) {
+        List<byte[]> all = new ArrayList<>();
+        for (String d : documents) {
+            all.add(d.getBytes(StandardCharsets.UTF_8));
+        }
+        return SchemaLayout.propose(all, "x", null);
+    }
+
+    private static List<String> paths(RecordType type) {
+        return type.fields().stream().map(Field::path).toList();
+    }
+
+    @Test
+    void what_repeats_is_a_record_type_and_what_stands_once_a_field() {
+        Proposal p = propose(
+                HEAD
+                        + """
+                <xs:element name='vouchers'><xs:complexType><xs:sequence>
+                  <xs:element name='day' type='xs:date'/>
+                  <xs:element name='voucher' maxOccurs='unbounded'><xs:complexType><xs:sequence>
+                    <xs:element name='store' type='v:Store'/>
+                    <xs:element name='note' type='xs:string' minOccurs='0'/>
+                    <xs:element name='line' type='v:Line' minOccurs='1' maxOccurs='99'/>
+                  </xs:sequence><xs:attribute name='no' type='xs:positiveInteger' use='required'/></xs:complexType></xs:element>
+                </xs:sequence></xs:complexType></xs:element>
+                <xs:complexType name='Store'><xs:sequence><xs:element name='town' type='v:Name'/></xs:sequence>
+                  <xs:attribute name='code' type='v:Code'/></xs:complexType>
+                <xs:complexType name='Line'><xs:simpleContent><xs:extension base='v:Amount'>
+                  <xs:attribute name='item' type='v:Name' use='required'/></xs:extension></xs:simpleContent></xs:complexType>
+                <xs:simpleType name='Name'><xs:restriction base='xs:string'><xs:minLength value='2'/><xs:maxLength value='30'/></xs:restriction></xs:simpleType>
+                <xs:simpleType name='Code'><xs:restriction base='v:Name'><xs:enumeration value='UP'/><xs:enumeration value='LOW'/></xs:restriction></xs:simpleType>
+                <xs:simpleType name='Amount'><xs:restriction base='xs:decimal'><xs:totalDigits value='9'/><xs:fractionDigits value='2'/><xs:maxInclusive value='5000'/></xs:restriction></xs:simpleType>
+                </xs:schema>""");
+        Layout layout = p.layout();
+        assertThat(((Xml) layout.format()).namespaces()).containsExactly(Map.entry("v", "urn:v"));
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("voucher", "line");
+        RecordType voucher = layout.recordTypes().get(0);
+        RecordType line = layout.recordTypes().get(1);
+        assertThat(paths(voucher)).containsExactly("@no", "v:store/@code", "v:store/v:town", "v:note");
+        assertThat(paths(line)).containsExactly("@item", ".");
+        assertThat(line.parent()).isEqualTo("voucher");
+        assertThat(List.of(line.min(), line.max())).containsExactly(1, 99);
+        assertThat(voucher.fields().get(0).checks())
+                .containsExactly(new Check.Required(Severity.REJECT), new Check.Range("1", null, Severity.REJECT));
+        assertThat(voucher.fields().get(1).checks())
+                .containsExactly(
+                        new Check.OneOf(List.of("UP", "LOW"), Severity.REJECT),
+                        new Check.Length(2, null, Severity.REJECT));
+        assertThat(voucher.fields().get(2).type()).isEqualTo(new DataType.CharacterVarying(30));
+        assertThat(voucher.fields().get(3).checks()).isEmpty();
+        assertThat(line.fields().get(1).type()).isEqualTo(new DataType.Decimal(9, 2, '.', null));
+    }
+
+    @Test
+    void several_documents_choices_groups_references_and_recursion() {
+        Proposal p = propose(
+                HEAD.replace("xmlns:v=", "xmlns:h='urn:h' xmlns:v=")
+                        + """
+                <xs:import namespace='urn:h'/>
+                <xs:element name='all'><xs:complexType><xs:choice maxOccurs='unbounded'>
+                  <xs:element name='a' type='v:A'/><xs:element ref='h:b'/></xs:choice></xs:complexType></xs:element>
+                <xs:complexType name='A'><xs:complexContent><xs:extension base='v:Base'><xs:sequence>
+                  <xs:group ref='v:G'/><xs:element name='sub' type='v:A' minOccurs='0'/></xs:sequence></xs:extension></xs:complexContent></xs:complexType>
+                <xs:complexType name='Base'><xs:sequence><xs:element name='id' type='xs:int'/></xs:sequence></xs:complexType>
+                <xs:group name='G'><xs:sequence><xs:element name='g' type='xs:boolean'/></xs:sequence></xs:group>
+                </xs:schema>""",
+                "<xs:schema xmlns:xs='http://www.w3.org/2001/XMLSchema' targetNamespace='urn:h'><xs:element name='b'>"
+                        + "<xs:complexType><xs:attribute name='when' type='xs:dateTime'/></xs:complexType></xs:element></xs:schema>");
+        assertThat(p.layout().recordTypes()).extracting(RecordType::name).containsExactly("a", "b");
+        assertThat(paths(p.layout().firstType())).startsWith("v:id", "v:g", "v:sub/v:id");
+        assertThat(p.guesses()).anyMatch(g -> g.part().equals("left out"));
+        assertThat(p.layout().recordTypes().get(1).fields().get(0).type())
+                .isEqualTo(new DataType.Timestamp("yyyy-MM-dd'T'HH:mm:ss"));
+    }
+
+    @Test
+    void what_is_no_schema_or_lacks_a_part_is_said() {
+        assertThatThrownBy(() -> propose("<a/>")).hasMessageContaining("it is no XML schema");
+        assertThatThrownBy(() -> propose(HEAD + "<xs:element")).hasMessageContaining("not well-formed");
+        assertThatThrownBy(() -> propose("<!DOCTYPE a [<!ENTITY x SYSTEM 'file:///etc/passwd'>]><a>&x;</a>"))
+                .isInstanceOf(DefinitionException.class);
+        assertThatThrownBy(() -> propose(HEAD + "<xs:element name='a' type='v:Gone'/></xs:schema>"))
+                .hasMessageContaining("the type Gone of the namespace urn:v");
+        assertThatThrownBy(() -> propose(HEAD + "</xs:schema>")).hasMessageContaining("no element is declared");
+    }
+
+    /** The other way: the schema of a layout accepts what the layout's made-up sample holds, and makes the layout again. */
+    @Test
+    void the_schema_of_a_layout_fits_its_sample_and_makes_the_same_layout() throws Exception {
+        Layout layout = Definitions.layout(Files.readString(Path.of("../demo/farm-register.layout.json")));
+        Map<String, String> files = SchemaOfLayout.write(layout);
+        assertThat(files.keySet()).containsExactly("farm-register.xsd", "farm-register-h.xsd");
+        ByteArrayOutputStream sample = new ByteArrayOutputStream();
+        MadeUpSample.write(layout, Reading.TODAY, sample);
+        validate(files, sample.toByteArray());
+
+        Layout again = propose(files.values().toArray(String[]::new)).layout();
+        assertThat(again.recordTypes()).extracting(RecordType::name).containsExactly("farm", "herd");
+        for (int t = 0; t < 2; t++) {
+            assertThat(again.recordTypes().get(t).fields())
+                    .extracting(f -> f.path() + " " + f.type().label())
+                    .containsExactlyInAnyOrderElementsOf(layout.recordTypes().get(t).fields().stream()
+                            .map(f -> f.path() + " " + f.type().label())
+                            .toList());
+        }
+        assertThat(Reading.of(again, sample.toByteArray()).findings).isEmpty();
+    }
+
+    private static void validate(Map<String, String> files, byte[] document) throws Exception {
+        SchemaFactory factory = SchemaFactory.newInstance(XMLConstants.W3C_XML_SCHEMA_NS_URI);
+        Source[] sources = files.values().stream()
+                .map(text -> (Source) new StreamSource(new StringReader(text)))
+                .toArray(Source[]::new);
+        factory.setResourceResolver((type, namespace, publicId, systemId, base) -> new Input(files.get(systemId)));
+        factory.newSchema(sources[0]).newValidator().validate(new StreamSource(new ByteArrayInputStream(document)));
+    }
+
+    /** A document that another one imports, from memory. */
+    private record Input(String text) implements org.w3c.dom.ls.LSInput {
+        @Override
+        public java.io.Reader getCharacterStream() {
+            return new StringReader(text);
+        }
+
+        @Override
+        public String getStringData() {
+            return text;
+        }
+
+        @Override
+        public java.io.InputStream getByteStream() {
+            return null;
+        }
+
+        @Override
+        public String getSystemId() {
+            return null;
+        }
+
+        @Override
+        public String getPublicId() {
+            return null;
+        }
+
+        @Override
+        public String getBaseURI() {
+            return null;
+        }
+
+        @Override
+        public String getEncoding() {
+            return null;
+        }
+
+        @Override
+        public boolean getCertifiedText() {
+            return false;
+        }
+
+        @Override
+        public void setCharacterStream(java.io.Reader r) {}
+
+        @Override
+        public void setByteStream(java.io.InputStream s) {}
+
+        @Override
+        public void setStringData(String s) {}
+
+        @Override
+        public void setSystemId(String s) {}
+
+        @Override
+        public void setPublicId(String s) {}
+
+        @Override
+        public void setBaseURI(String s) {}
+
+        @Override
+        public void setEncoding(String s) {}
+
+        @Override
+        public void setCertifiedText(boolean b) {}
+    }
+}

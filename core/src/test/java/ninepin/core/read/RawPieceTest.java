@@ -1,0 +1,88 @@
+package ninepin.core.read;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.FixedLength;
+import ninepin.core.source.MemorySource;
+import org.junit.jupiter.api.Test;
+
+class RawPieceTest {
+
+    private static final Delimited PLAIN = new Delimited(FileCharset.UTF_8, ';', null, false, 0, null);
+
+    /** Lines as people count them, found one by one. */
+    private static List<Integer> starts(byte[] bytes) {
+        List<Integer> starts = new ArrayList<>();
+        for (int i = 0; i < bytes.length; i++) {
+            boolean begins = i == 0 || bytes[i - 1] == '\n' || bytes[i - 1] == '\r' && bytes[i] != '\n';
+            if (begins) {
+                starts.add(i);
+            }
+        }
+        return starts;
+    }
+
+    @Test
+    void every_line_and_every_byte_is_found_whatever_the_steps_of_the_index() throws IOException {
+        Random random = new Random(7);
+        for (int n = 0; n < 400; n++) {
+            byte[] bytes = new byte[random.nextInt(60)];
+            for (int i = 0; i < bytes.length; i++) {
+                bytes[i] = (byte) "ab\r\n".charAt(random.nextInt(4));
+            }
+            MemorySource source = new MemorySource(bytes);
+            List<Integer> starts = starts(bytes);
+            LineIndex index = new LineIndex(PLAIN, 1 + random.nextInt(9));
+            if (random.nextBoolean()) {
+                assertThat(index.lines(source)).isEqualTo(starts.size());
+            }
+            for (int line = 1; line <= starts.size(); line++) {
+                assertThat(index.offsetOf(source, line)).as("line %d", line).isEqualTo((long) starts.get(line - 1));
+            }
+            int line = 0;
+            for (int at = 0; at < bytes.length; at++) {
+                line += starts.contains(at) ? 1 : 0;
+                assertThat(index.lineAt(source, at)).as("byte %d", at).isEqualTo(line);
+            }
+            assertThat(index.lines(source)).isEqualTo(starts.size());
+        }
+    }
+
+    @Test
+    void a_piece_shows_lines_with_their_places_and_goes_on_behind_them() throws IOException {
+        MemorySource source = new MemorySource("Söll;1\r\n\r\nHof\n".getBytes(StandardCharsets.UTF_8));
+        LineIndex index = new LineIndex(PLAIN);
+        RawPiece first = RawPiece.of(source, index, StandardCharsets.UTF_8, 3, 2);
+        assertThat(first.lines())
+                .containsExactly(
+                        new RawPiece.RawLine(1, 0, 7, "Söll;1", false), new RawPiece.RawLine(2, 9, 0, "", false));
+        assertThat(RawPiece.of(source, index, StandardCharsets.UTF_8, first.next(), 9)
+                        .lines())
+                .containsExactly(new RawPiece.RawLine(3, 11, 3, "Hof", false));
+    }
+
+    @Test
+    void blocks_are_lines_and_bytes_are_found_across_the_pieces_of_a_search() throws IOException {
+        byte[] bytes = new byte[700_003];
+        bytes[262_143] = 'x';
+        bytes[262_144] = 'y';
+        bytes[700_001] = 'x';
+        bytes[700_002] = 'y';
+        MemorySource source = new MemorySource(bytes);
+        LineIndex index = new LineIndex(new FixedLength(FileCharset.IBM_037, 100, null, null, false, 0, null));
+        assertThat(index.lines(source)).isEqualTo(7_001);
+        byte[] wanted = {'x', 'y'};
+        RawPiece.Hit hit = RawPiece.find(source, index, wanted, 0);
+        assertThat(hit).isEqualTo(new RawPiece.Hit(262_143, 2_622, 262_143));
+        assertThat(RawPiece.find(source, index, wanted, hit.offset() + 1).offset())
+                .isEqualTo(700_001);
+        assertThat(RawPiece.find(source, index, wanted, 700_002)).isEqualTo(new RawPiece.Hit(-1, -1, 700_003));
+    }
+}

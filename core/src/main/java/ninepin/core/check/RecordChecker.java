@@ -112,6 +112,9 @@ public final class RecordChecker {
                 findings.add(misplaced);
             }
         }
+        for (Fault breach : r.breaches()) {
+            findings.add(places.ofFault(breach, r, null));
+        }
         type.check(r);
         if (file.any()) {
             file.take(r, type, findings);

@@ -1,7 +1,9 @@
 package ninepin.core.read;
 
 import java.nio.charset.Charset;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 
 /**
  * A record as it stands in the file: its place, and each field as a slice of the reader's buffer. One object is used
@@ -40,6 +42,11 @@ public final class RawRecord {
     int[] from = new int[64];
     int[] to = new int[64];
     byte[] marks = new byte[64];
+
+    /** Breaches of the schema, and the character of the record at which each was found; null for none. */
+    private List<String> breaches;
+
+    private List<Integer> breachPlaces;
 
     byte[] valueBytes;
     int[] valueFrom;
@@ -154,9 +161,39 @@ public final class RawRecord {
         return valueTo[field];
     }
 
+    void addBreach(String message, int character) {
+        if (breaches == null) {
+            breaches = new ArrayList<>();
+            breachPlaces = new ArrayList<>();
+        }
+        breaches.add(message);
+        breachPlaces.add(character);
+    }
+
+    /** What of the record breaches the schema of its file; the field is none. */
+    public List<Fault> breaches() {
+        if (breaches == null) {
+            return List.of();
+        }
+        List<Fault> faults = new ArrayList<>();
+        for (int i = 0; i < breaches.size(); i++) {
+            int at = Math.max(0, Math.min(length, byteAt(breachPlaces.get(i))));
+            faults.add(new Fault(
+                    "XSD-01",
+                    Fault.NO_FIELD,
+                    at,
+                    Math.min(length, at + 1),
+                    "a breach of the schema: " + Shown.visible(breaches.get(i)),
+                    "what the schema allows",
+                    null));
+        }
+        return faults;
+    }
+
     /** Makes this a record whose values are gathered one by one. */
     void beginValues(int newType, int fields, long newOffset, long newLine) {
         clear();
+        breaches = null;
         type = newType;
         offset = newOffset;
         line = newLine;

@@ -19,6 +19,19 @@ final class XmlFaults {
                 .halting();
     }
 
+    /** A breach behind the last record, which no record can be refused for. */
+    static Fault breach(String message) {
+        return new Fault(
+                        "XSD-01",
+                        -1,
+                        0,
+                        0,
+                        "a breach of the schema: " + Shown.visible(message),
+                        "what the schema allows",
+                        "It stands outside of all records; ask the sender.")
+                .halting();
+    }
+
     static Fault malformed(XMLStreamException e) {
         String reason = e.getMessage() == null ? "" : e.getMessage().replaceAll("\\s+at \\[row,col.*", "");
         return new Fault(

@@ -4,6 +4,7 @@ import com.ctc.wstx.api.WstxInputProperties;
 import com.ctc.wstx.stax.WstxInputFactory;
 import java.io.InputStream;
 import java.io.Reader;
+import java.io.StringReader;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
@@ -35,6 +36,11 @@ public final class XmlParsers {
     /** A parser of characters, which tells where each event stands. */
     static XMLStreamReader2 of(Reader text) throws XMLStreamException {
         return (XMLStreamReader2) FACTORY.createXMLStreamReader(text);
+    }
+
+    /** A parser of a text, whatever encoding it declares. */
+    public static XMLStreamReader ofText(String text) throws XMLStreamException {
+        return FACTORY.createXMLStreamReader(new StringReader(text));
     }
 
     /** A parser of bytes, in the encoding that they declare. */

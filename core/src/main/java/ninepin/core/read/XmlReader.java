@@ -8,6 +8,7 @@ import java.util.List;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.Xml;
 import ninepin.core.source.ByteSource;
 import org.codehaus.stax2.XMLStreamReader2;
 
@@ -60,6 +61,10 @@ final class XmlReader implements RecordReader {
     private int depth;
     private int openCaptures;
     private int openRecords;
+    private final SchemaValidation validation;
+    /** Breaches found where no record is open; they are told with the next one. */
+    private final List<String> betweenRecords = new ArrayList<>();
+
     private final GatheredValues values = new GatheredValues();
     private long documentStart;
     private long records;
@@ -84,6 +89,10 @@ final class XmlReader implements RecordReader {
         Frame document = frame(0);
         document.reset();
         add(document, XmlPlaces.of(layout));
+        this.validation = SchemaValidation.of(((Xml) layout.format()).schema());
+        if (validation != null) {
+            validation.begin();
+        }
         XMLStreamReader2 made = null;
         try {
             made = XmlParsers.of(text);
@@ -145,13 +154,28 @@ final class XmlReader implements RecordReader {
         try {
             while (parser.hasNext()) {
                 switch (parser.next()) {
-                    case XMLStreamConstants.START_ELEMENT -> start();
+                    case XMLStreamConstants.START_ELEMENT -> {
+                        start();
+                        if (validation != null) {
+                            validation.start(parser);
+                            takeBreaches();
+                        }
+                    }
                     case XMLStreamConstants.END_ELEMENT -> {
+                        if (validation != null) {
+                            validation.end(parser);
+                            takeBreaches();
+                        }
                         if (end()) {
                             return;
                         }
                     }
-                    case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE -> text();
+                    case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE -> {
+                        text();
+                        if (validation != null) {
+                            validation.characters(parser);
+                        }
+                    }
                     case XMLStreamConstants.DTD -> {
                         broken(XmlFaults.definition());
                         return;
@@ -162,11 +186,38 @@ final class XmlReader implements RecordReader {
                 }
             }
             ended = true;
+            if (!betweenRecords.isEmpty()) {
+                broken(XmlFaults.breach(betweenRecords.get(0)));
+            }
             endOffset = source.size();
             endLine = parser.getLocation().getLineNumber();
         } catch (XMLStreamException e) {
             unreadable(e);
         }
+    }
+
+    /** Keeps what was breached with the innermost record that is open. */
+    private void takeBreaches() {
+        List<String> found = validation.breaches();
+        if (found.isEmpty() && betweenRecords.isEmpty()) {
+            return;
+        }
+        RawRecord r = null;
+        for (int d = depth; d >= 0 && r == null; d--) {
+            r = frames.get(d).record;
+        }
+        if (r == null) {
+            betweenRecords.addAll(found);
+            return;
+        }
+        int at = (int) (startingChar() - r.firstChar);
+        for (String message : betweenRecords) {
+            r.addBreach(message, 0);
+        }
+        for (String message : found) {
+            r.addBreach(message, at);
+        }
+        betweenRecords.clear();
     }
 
     /** Ends the file where it cannot be read on; trouble with the disk is thrown, since a restart may mend it. */

@@ -2,11 +2,14 @@ package ninepin.server.layouts;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UnsupportedEncodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import ninepin.core.infer.HeaderRow;
 import ninepin.core.infer.Proposal;
@@ -15,9 +18,11 @@ import ninepin.core.infer.copybook.CopybookLayout;
 import ninepin.core.infer.schema.SchemaLayout;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.SchemaDocument;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.MemorySource;
 import ninepin.server.api.Problems;
+import ninepin.server.config.FileNames;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -90,6 +95,7 @@ class ProposalController {
     }
 
     private static final int MOST_FILES = 20;
+    private static final Pattern ENCODING = Pattern.compile("<\\?xml[^>]*encoding=[\"']([\\w.-]+)[\"']");
 
     @PostMapping("/proposal")
     ProposalView propose(
@@ -114,9 +120,14 @@ class ProposalController {
             @RequestParam(defaultValue = "") String redefines)
             throws IOException {
         List<byte[]> texts = read(files);
+        List<SchemaDocument> documents = new ArrayList<>();
+        for (int i = 0; i < texts.size(); i++) {
+            documents.add(new SchemaDocument(
+                    FileNames.plain(files.get(i).getOriginalFilename(), "schema.xsd"), schemaText(texts.get(i))));
+        }
         return ProposalView.of(
                 switch (from) {
-                    case xsd -> SchemaLayout.propose(texts, name, title);
+                    case xsd -> SchemaLayout.propose(documents, name, title);
                     case header -> HeaderRow.propose(text(texts.get(0)), name, title);
                     case copybook -> {
                         Set<String> taken = Arrays.stream(redefines.split(","))
@@ -132,6 +143,21 @@ class ProposalController {
                 .filter(c -> c.label().equals(label))
                 .findFirst()
                 .orElse(FileCharset.IBM_037);
+    }
+
+    /** A schema in the encoding that its declaration or its first bytes tell. */
+    private static String schemaText(byte[] bytes) {
+        String start = new String(bytes, 0, Math.min(bytes.length, 200), StandardCharsets.ISO_8859_1);
+        Matcher declared = ENCODING.matcher(start);
+        try {
+            String name = start.startsWith("\u00fe\u00ff") || start.startsWith("\u00ff\u00fe")
+                    ? "UTF-16"
+                    : declared.find() ? declared.group(1) : "UTF-8";
+            String text = new String(bytes, name);
+            return text.startsWith("\ufeff") ? text.substring(1) : text;
+        } catch (UnsupportedEncodingException e) {
+            throw Problems.unprocessable("The schema declares an encoding that is not known: " + e.getMessage() + ".");
+        }
     }
 
     private static String text(byte[] bytes) {

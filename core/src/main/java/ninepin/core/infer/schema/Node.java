@@ -1,6 +1,5 @@
 package ninepin.core.infer.schema;
 
-import java.io.ByteArrayInputStream;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -15,7 +14,6 @@ import ninepin.core.read.XmlParsers;
 final class Node {
 
     static final String SCHEMA = "http://www.w3.org/2001/XMLSchema";
-    private static final int MOST_BYTES = 4 << 20;
 
     /** A name with its namespace. */
     record Name(String namespace, String local) {}
@@ -31,12 +29,9 @@ final class Node {
     }
 
     /** Reads a document and returns its schema element. */
-    static Node read(byte[] document) {
-        if (document.length > MOST_BYTES) {
-            throw new DefinitionException("xsd", "a schema document has at most " + (MOST_BYTES >> 20) + " MiB");
-        }
+    static Node read(String document) {
         try {
-            XMLStreamReader reader = XmlParsers.of(new ByteArrayInputStream(document));
+            XMLStreamReader reader = XmlParsers.ofText(document);
             List<Node> open = new ArrayList<>();
             Node root = null;
             while (reader.hasNext()) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import ninepin.core.infer.schema.Node.Name;
 import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.SchemaDocument;
 
 /** The global components of some schema documents that belong together. */
 final class Schema {
@@ -29,9 +30,9 @@ final class Schema {
     private final Map<Name, Component> elements = new LinkedHashMap<>();
     private final List<Node> documents = new ArrayList<>();
 
-    Schema(List<byte[]> texts) {
-        for (byte[] text : texts) {
-            Node document = Node.read(text);
+    Schema(List<SchemaDocument> texts) {
+        for (SchemaDocument text : texts) {
+            Node document = Node.read(text.text());
             documents.add(document);
             String target = document.attributes.getOrDefault("targetNamespace", "");
             boolean qualified = "qualified".equals(document.get("elementFormDefault"));

@@ -17,6 +17,7 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
+import ninepin.core.layout.SchemaDocument;
 import ninepin.core.layout.Xml;
 
 /**
@@ -59,8 +60,11 @@ public final class SchemaLayout {
     private final List<Made> types = new ArrayList<>();
     private final List<Guess> guesses = new ArrayList<>();
 
-    private SchemaLayout(Schema schema) {
-        this.schema = schema;
+    private final List<SchemaDocument> documents;
+
+    private SchemaLayout(List<SchemaDocument> documents) {
+        this.documents = documents;
+        this.schema = new Schema(documents);
         this.simple = new SimpleTypes(schema);
     }
 
@@ -69,8 +73,8 @@ public final class SchemaLayout {
      *
      * @param documents the schema documents, those that are imported or included among them
      */
-    public static Proposal propose(List<byte[]> documents, String name, String title) {
-        return new SchemaLayout(new Schema(documents)).make(name, title);
+    public static Proposal propose(List<SchemaDocument> documents, String name, String title) {
+        return new SchemaLayout(documents).make(name, title);
     }
 
     private Proposal make(String name, String title) {
@@ -104,6 +108,11 @@ public final class SchemaLayout {
                     Sureness.LIKELY,
                     "They are the elements that may repeat."));
         }
+        guesses.add(new Guess(
+                "validation",
+                "against the schema",
+                Sureness.SURE,
+                "Each record is validated; take the schema away on the layout's page to check by the fields alone."));
         types.removeIf(t -> t.fields.isEmpty());
         List<RecordType> made = types.stream()
                 .map(t -> new RecordType(
@@ -117,7 +126,7 @@ public final class SchemaLayout {
         Map<String, String> namespaces = new LinkedHashMap<>();
         prefixes.forEach((uri, prefix) -> namespaces.put(prefix, uri));
         return Stated.proposal(
-                new Layout(name, title, new Xml(namespaces), made),
+                new Layout(name, title, new Xml(namespaces, documents), made),
                 guesses,
                 types.stream().map(t -> t.fields).toList(),
                 List.of());

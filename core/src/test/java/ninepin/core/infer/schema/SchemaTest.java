@@ -5,15 +5,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
-import java.io.StringReader;
-import java.nio.charset.StandardCharsets;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import javax.xml.XMLConstants;
-import javax.xml.transform.Source;
 import javax.xml.transform.stream.StreamSource;
 import javax.xml.validation.SchemaFactory;
 import ninepin.core.infer.MadeUpSample;
@@ -25,6 +23,7 @@ import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
+import ninepin.core.layout.SchemaDocument;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Xml;
 import ninepin.core.testing.Reading;
@@ -37,9 +36,9 @@ class SchemaTest {
                     + " elementFormDefault='qualified'>";
 
     private static Proposal propose(String... documents) {
-        List<byte[]> all = new ArrayList<>();
+        List<SchemaDocument> all = new ArrayList<>();
         for (String d : documents) {
-            all.add(d.getBytes(StandardCharsets.UTF_8));
+            all.add(new SchemaDocument("d" + all.size() + ".xsd", d));
         }
         return SchemaLayout.propose(all, "x", null);
     }
@@ -142,81 +141,39 @@ class SchemaTest {
                             .toList());
         }
         assertThat(Reading.of(again, sample.toByteArray()).findings).isEmpty();
+        breaches(again, sample.toString());
     }
 
+    /** What breaches the schema, but none of the layout's checks, is found where it stands. */
+    private static void breaches(Layout layout, String good) throws IOException {
+        String extra = good.replaceFirst("<r:farm ", "<r:farm colour=\"red\" ");
+        assertThat(Reading.of(layout, extra.getBytes()).findings)
+                .singleElement()
+                .asString()
+                .startsWith("line 1 (column")
+                .contains("Attribute 'colour' is not allowed to appear in element 'r:farm'")
+                .endsWith("[XSD-01]");
+        String twice = good.replaceFirst("(<r:name>[^<]*</r:name>)", "$1$1");
+        assertThat(Reading.of(layout, twice.getBytes()).findings)
+                .singleElement()
+                .asString()
+                .contains("Invalid content was found starting with element");
+        String behind = good.replace("</r:register>", "<r:more/></r:register>");
+        assertThat(Reading.of(layout, behind.getBytes()).findings)
+                .singleElement()
+                .asString()
+                .contains("r:more");
+    }
+
+    /** Asks the parser of the JDK. */
     private static void validate(Map<String, String> files, byte[] document) throws Exception {
-        SchemaFactory factory = SchemaFactory.newInstance(XMLConstants.W3C_XML_SCHEMA_NS_URI);
-        Source[] sources = files.values().stream()
-                .map(text -> (Source) new StreamSource(new StringReader(text)))
-                .toArray(Source[]::new);
-        factory.setResourceResolver((type, namespace, publicId, systemId, base) -> new Input(files.get(systemId)));
-        factory.newSchema(sources[0]).newValidator().validate(new StreamSource(new ByteArrayInputStream(document)));
-    }
-
-    /** A document that another one imports, from memory. */
-    private record Input(String text) implements org.w3c.dom.ls.LSInput {
-        @Override
-        public java.io.Reader getCharacterStream() {
-            return new StringReader(text);
+        Path folder = Files.createTempDirectory("schema");
+        for (Map.Entry<String, String> file : files.entrySet()) {
+            Files.writeString(folder.resolve(file.getKey()), file.getValue());
         }
-
-        @Override
-        public String getStringData() {
-            return text;
-        }
-
-        @Override
-        public java.io.InputStream getByteStream() {
-            return null;
-        }
-
-        @Override
-        public String getSystemId() {
-            return null;
-        }
-
-        @Override
-        public String getPublicId() {
-            return null;
-        }
-
-        @Override
-        public String getBaseURI() {
-            return null;
-        }
-
-        @Override
-        public String getEncoding() {
-            return null;
-        }
-
-        @Override
-        public boolean getCertifiedText() {
-            return false;
-        }
-
-        @Override
-        public void setCharacterStream(java.io.Reader r) {}
-
-        @Override
-        public void setByteStream(java.io.InputStream s) {}
-
-        @Override
-        public void setStringData(String s) {}
-
-        @Override
-        public void setSystemId(String s) {}
-
-        @Override
-        public void setPublicId(String s) {}
-
-        @Override
-        public void setBaseURI(String s) {}
-
-        @Override
-        public void setEncoding(String s) {}
-
-        @Override
-        public void setCertifiedText(boolean b) {}
+        SchemaFactory.newInstance(XMLConstants.W3C_XML_SCHEMA_NS_URI)
+                .newSchema(folder.resolve(files.keySet().iterator().next()).toFile())
+                .newValidator()
+                .validate(new StreamSource(new ByteArrayInputStream(document)));
     }
 }

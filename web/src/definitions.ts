@@ -83,7 +83,7 @@ export type FixedLength = {
   blankRows?: BlankRows;
 };
 
-export type Xml = { kind: "xml"; namespaces?: Record<string, string> };
+export type Xml = { kind: "xml"; namespaces?: Record<string, string>; schema?: { name: string; text: string }[] };
 
 export type Format = Delimited | FixedLength | Xml;
 
@@ -196,7 +196,8 @@ export function placeWords(field: Field): string {
 
 /** How a file is written, in words. */
 export function formatWords(f: Format): string {
-  if (f.kind === "xml") return "XML";
+  if (f.kind === "xml")
+    return f.schema?.length ? `XML, validated against ${f.schema.map((d) => d.name).join(", ")}` : "XML";
   if (f.kind === "fixed-length") {
     const records = f.blockSize ? `blocks of ${f.blockSize} bytes` : f.length ? `lines of ${f.length}` : "lines";
     return `fixed positions, ${records}, ${f.charset}`;

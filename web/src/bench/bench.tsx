@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import type { Job, Layout } from "../definitions";
 import { Button, Empty, Trouble } from "../ui/basics";
@@ -29,6 +29,8 @@ type Props = {
   setLight: (light: Light) => void;
   giveSample: (file: File) => void;
   empty: string;
+  /** A further view of the sample. */
+  extra?: { value: string; label: string; content: ReactNode };
 };
 
 const part = 500;
@@ -43,13 +45,15 @@ function useSettled<T>(value: T, millis: number): T {
 }
 
 /** The sample beside what reads it: the file as it is, its records, and the rows they become, all lit up together. */
-export function Bench({ of, work, compute, change, sampleName, light, setLight, giveSample, empty }: Props) {
+export function Bench({ of, work, compute, change, sampleName, light, setLight, giveSample, empty, extra }: Props) {
   const [asked, setView] = useSearchValue("view");
   const [from, setFrom] = useState(1);
   // A definition is one value: the bench is computed when it has not changed for a moment.
   const settled = useSettled(JSON.stringify(work), 120);
   const views = [["file", "File"], ["records", "Records"], ...(work.job ? [["rows", "Rows"]] : []), ["raw", "Raw"]];
   const view = views.some(([v]) => v === asked) && asked ? asked : "file";
+  // What is lit up, and findings, belong to the views that show records.
+  const bound = ["file", "records", "rows"].includes(view);
   const bench = useQuery({
     queryKey: ["bench", of.owner, of.name, sampleName, settled, from],
     enabled: !!sampleName,
@@ -109,6 +113,11 @@ export function Bench({ of, work, compute, change, sampleName, light, setLight, 
         <Tabs.Content value="raw" className="min-h-0 flex-1">
           <RawView owner={of.owner} id={of.name} file={sampleName} />
         </Tabs.Content>
+        {extra && (
+          <Tabs.Content value={extra.value} className="min-h-0 flex-1">
+            {extra.content}
+          </Tabs.Content>
+        )}
         {preview && (
           <>
             <Tabs.Content value="file" className="min-h-0 flex-1">
@@ -122,7 +131,7 @@ export function Bench({ of, work, compute, change, sampleName, light, setLight, 
                 <RowsView preview={preview} layout={work.layout} job={work.job} light={light} setLight={setLight} />
               </Tabs.Content>
             )}
-            {view !== "raw" && preview.summary.read > part && (
+            {bound && preview.summary.read > part && (
               <div className="flex items-center gap-2 border-t border-line px-4 py-1 text-xs text-faint">
                 <Button
                   look="quiet"
@@ -145,8 +154,8 @@ export function Bench({ of, work, compute, change, sampleName, light, setLight, 
                 </Button>
               </div>
             )}
-            {view !== "raw" && <ValueStrip preview={preview} layout={work.layout} light={light} />}
-            {view !== "raw" && <FindingsList preview={preview} light={light} goTo={goTo} />}
+            {bound && <ValueStrip preview={preview} layout={work.layout} light={light} />}
+            {bound && <FindingsList preview={preview} light={light} goTo={goTo} />}
           </>
         )}
       </Tabs.Root>

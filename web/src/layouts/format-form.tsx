@@ -1,5 +1,6 @@
 import type { BlankRows, Delimited, FixedLength, Format, Xml } from "../definitions";
-import { Select, TextBox, Tick } from "../ui/basics";
+import { Labelled, Select, TextBox, Tick } from "../ui/basics";
+import { RemoveButton } from "../ui/remove-button";
 
 const delimiterNames: Record<string, string> = { ";": "semicolon", ",": "comma", "\t": "tab", "|": "bar" };
 const grid = "grid grid-cols-[repeat(auto-fill,minmax(136px,1fr))] gap-3";
@@ -236,21 +237,49 @@ function XmlForm({ format: f, put }: Props<Xml>) {
   const text = Object.entries(f.namespaces ?? {})
     .map(([prefix, uri]) => `${prefix}=${uri}`)
     .join(" ");
+  const add = async (files: FileList | null) => {
+    const added = await Promise.all(
+      [...(files ?? [])].map(async (file) => ({ name: file.name, text: await file.text() })),
+    );
+    const names = new Set(added.map((d) => d.name));
+    put({ ...f, schema: [...(f.schema ?? []).filter((d) => !names.has(d.name)), ...added] });
+  };
   return (
-    <TextBox
-      key={text}
-      label="Namespaces"
-      defaultValue={text}
-      hint="prefix=namespace, apart by blanks; paths use the prefixes"
-      data
-      onChange={() => undefined}
-      onBlur={(e) => {
-        const pairs = e.target.value
-          .split(/\s+/)
-          .map((p) => [p.slice(0, p.indexOf("=")), p.slice(p.indexOf("=") + 1)])
-          .filter(([prefix, uri]) => prefix && uri);
-        put({ ...f, namespaces: Object.fromEntries(pairs) });
-      }}
-    />
+    <div className="flex flex-col gap-3">
+      <TextBox
+        key={text}
+        label="Namespaces"
+        defaultValue={text}
+        hint="prefix=namespace, apart by blanks; paths use the prefixes"
+        data
+        onChange={() => undefined}
+        onBlur={(e) => {
+          const pairs = e.target.value
+            .split(/\s+/)
+            .map((p) => [p.slice(0, p.indexOf("=")), p.slice(p.indexOf("=") + 1)])
+            .filter(([prefix, uri]) => prefix && uri);
+          put({ ...f, namespaces: Object.fromEntries(pairs) });
+        }}
+      />
+      <Labelled
+        label="Validated against the XML schema"
+        hint="All documents that belong together; a breach refuses its record."
+      >
+        {(id) => (
+          <input id={id} type="file" multiple accept=".xsd" className="text-sm" onChange={(e) => add(e.target.files)} />
+        )}
+      </Labelled>
+      <ul>
+        {(f.schema ?? []).map((d) => (
+          <li key={d.name} className="data flex items-center gap-2 text-sm">
+            {d.name}
+            <RemoveButton
+              label={`Remove ${d.name}`}
+              remove={() => put({ ...f, schema: f.schema?.filter((x) => x.name !== d.name) })}
+            />
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }

@@ -13,6 +13,7 @@ import { saveWords, useDraft, useUndoKeys } from "../ui/use-draft";
 import { useSearchIndex } from "../ui/use-search-value";
 import { plural } from "../ui/words";
 import { DeleteLayout } from "./delete-layout";
+import { ElementsView } from "./elements-view";
 import { type ServerFile, ServerFiles } from "./from-folder";
 import { LayoutChecks } from "./layout-checks";
 import { LayoutForm } from "./layout-form";
@@ -185,6 +186,23 @@ function LayoutEditor({ name }: { name: string }) {
           setLight={setLight}
           giveSample={(file) => giveSample.mutate(file)}
           empty={noSample}
+          extra={
+            xml && view.sampleName
+              ? {
+                  value: "elements",
+                  label: "Elements",
+                  content: (
+                    <ElementsView
+                      name={name}
+                      sampleName={view.sampleName}
+                      layout={layout}
+                      change={editor.change}
+                      setLight={setLight}
+                    />
+                  ),
+                }
+              : undefined
+          }
         />
       </div>
       {dialog === "save" && (

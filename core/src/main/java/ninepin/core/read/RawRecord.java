@@ -183,7 +183,7 @@ public final class RawRecord {
                     Fault.NO_FIELD,
                     at,
                     Math.min(length, at + 1),
-                    "a breach of the schema: " + Shown.visible(breaches.get(i)),
+                    "a breach of the schema: " + breaches.get(i),
                     "what the schema allows",
                     null));
         }

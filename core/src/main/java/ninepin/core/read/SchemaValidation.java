@@ -33,6 +33,9 @@ import org.xml.sax.helpers.DefaultHandler;
 final class SchemaValidation {
 
     private static final int KEPT = 16;
+    /** The most characters of what is said of a breach. */
+    private static final int MOST = 300;
+
     private static final Pattern REFERENCE = Pattern.compile("<(?:[\\w.-]+:)?(?:import|include|redefine)\\s[^>]*>");
     private static final Pattern ROOT = Pattern.compile("<(?:[\\w.-]+:)?schema\\s[^>]*>");
     private static final Pattern NAMESPACE = Pattern.compile("\\{?\"[^\"]*\":([\\w.-]+)\\}?");
@@ -166,7 +169,8 @@ final class SchemaValidation {
     private static String plain(String message) {
         String text = CODE.matcher(String.valueOf(message)).replaceFirst("");
         // Names are told without the namespace that stands in front of each.
-        return NAMESPACE.matcher(text).replaceAll("$1").replaceAll("'\\{([^{}]*)\\}'", "$1");
+        String plain = NAMESPACE.matcher(text).replaceAll("$1").replaceAll("'\\{([^{}]*)\\}'", "$1");
+        return Shown.visible(plain.replaceAll("\\s+", " ").replaceAll("[.]$", ""), MOST);
     }
 
     /** What was breached since it was asked last. */

@@ -18,9 +18,14 @@ public final class Shown {
 
     /** The text with control characters by their names (ISO/IEC 6429), 80 characters at most. */
     public static String visible(String text) {
+        return visible(text, MOST);
+    }
+
+    /** The text with control characters by their names, so many characters at most. */
+    static String visible(String text, int most) {
         StringBuilder out = new StringBuilder();
         int shown = 0;
-        for (int i = 0; i < text.length() && shown < MOST; shown++) {
+        for (int i = 0; i < text.length() && shown < most; shown++) {
             int c = text.codePointAt(i);
             if (c < 0x20) {
                 out.append('‹').append(CONTROLS[c]).append('›');
@@ -32,7 +37,7 @@ public final class Shown {
                 out.appendCodePoint(c);
             }
             i += Character.charCount(c);
-            if (shown == MOST - 1 && i < text.length()) {
+            if (shown == most - 1 && i < text.length()) {
                 out.append('…');
             }
         }

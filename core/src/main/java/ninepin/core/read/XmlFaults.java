@@ -26,7 +26,7 @@ final class XmlFaults {
                         -1,
                         0,
                         0,
-                        "a breach of the schema: " + Shown.visible(message),
+                        "a breach of the schema: " + message,
                         "what the schema allows",
                         "It stands outside of all records; ask the sender.")
                 .halting();

@@ -1,11 +1,15 @@
 package ninepin.server.bench;
 
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import ninepin.core.infer.ElementTree;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
@@ -16,6 +20,7 @@ import ninepin.server.api.Problems;
 import ninepin.server.definitions.NormalForm;
 import ninepin.server.layouts.LayoutLibrary;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -26,6 +31,9 @@ import tools.jackson.databind.JsonNode;
 /** The bench of a layout alone: its sample read and checked, with nothing made of it. */
 @RestController
 class LayoutBenchController {
+
+    /** As much of a sample as its elements are counted in. */
+    private static final long MOST_OF_A_TREE = 64L << 20;
 
     private final LayoutLibrary library;
     private final Clock clock;
@@ -57,6 +65,20 @@ class LayoutBenchController {
             }
             return new BenchController.BenchView(
                     row.sampleName(), preview, List.of(), (System.nanoTime() - begun) / 1000);
+        }
+    }
+
+    /** The elements of an XML sample. */
+    @GetMapping("/api/layouts/{name}/elements")
+    ElementTree elements(@PathVariable String name) throws IOException {
+        LayoutRow row = library.get(name);
+        Path sample = library.sample(row).orElseThrow(() -> Problems.notFound("The layout has no sample yet."));
+        JsonNode known =
+                Definitions.mapper().readTree(row.draft()).path("format").path("namespaces");
+        Map<String, String> prefixes = new LinkedHashMap<>();
+        known.properties().forEach(e -> prefixes.put(e.getKey(), e.getValue().asString("")));
+        try (InputStream bytes = Files.newInputStream(sample)) {
+            return ElementTree.of(bytes, prefixes, MOST_OF_A_TREE);
         }
     }
 

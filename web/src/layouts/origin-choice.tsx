@@ -78,7 +78,12 @@ export function OriginChoice({ origin, choose }: { origin: Origin; choose: (orig
             )}
           </Labelled>
         )}
-        {origin.from === "sample" && <FromFolder onFile={(file) => take([file])} />}
+        {origin.from !== "header" && (
+          <FromFolder onFile={(file) => take(origin.from === "xsd" ? [...origin.files, file] : [file])} />
+        )}
+        {origin.files.length > 0 && (
+          <p className="data text-xs text-faint">{origin.files.map((f) => f.name).join(", ")}</p>
+        )}
         {origin.from === "copybook" && (
           <Select
             label="The file is written in"

@@ -130,6 +130,9 @@ class DemoWorld implements ApplicationRunner {
                 .write(7, today, 900_001, 2, 14, out));
         make(REGISTER, "register-" + YearMonth.from(today) + ".xml", out -> new FarmRegister(3, true)
                 .write(YearMonth.from(today), 120, out));
+        Files.writeString(folder("registry", "schema").resolve("farm-register.xsd"), text("farm-register.xsd"));
+        Files.writeString(folder("registry", "schema").resolve("herd.xsd"), text("herd.xsd"));
+        Files.writeString(folder("tankers", "copybook").resolve("collections.cpy"), text("collections.cpy"));
         pastRuns(today);
         LocalDate yesterday = today.minusDays(1);
         laboratory.drop("quality_" + today + "_noon.csv", today, 77, 60, false);

@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import javax.xml.XMLConstants;
@@ -38,7 +39,7 @@ class SchemaTest {
     private static Proposal propose(String... documents) {
         List<SchemaDocument> all = new ArrayList<>();
         for (String d : documents) {
-            all.add(new SchemaDocument("d" + all.size() + ".xsd", d));
+            all.add(new SchemaDocument(all.size() == 1 ? "herd.xsd" : "d" + all.size() + ".xsd", d));
         }
         return SchemaLayout.propose(all, "x", null);
     }
@@ -142,6 +143,23 @@ class SchemaTest {
         }
         assertThat(Reading.of(again, sample.toByteArray()).findings).isEmpty();
         breaches(again, sample.toString());
+    }
+
+    @Test
+    void the_schema_of_the_registry_reads_its_register() throws Exception {
+        Layout layout = propose(
+                        Files.readString(Path.of("../demo/farm-register.xsd")),
+                        Files.readString(Path.of("../demo/herd.xsd")))
+                .layout();
+        String register = "<r:register xmlns:r='urn:larkfell:register' xmlns:h='urn:larkfell:herd' month='2026-11'>"
+                + "<r:farm number='1'><r:name>Tarn End</r:name><r:place valley='Ousdale'><r:village>Upper Tarn</r:village>"
+                + "</r:place><h:herd breed='Fellrind'><h:cows>12</h:cows></h:herd></r:farm></r:register>";
+        Reading reading = Reading.of(layout, register.getBytes());
+        assertThat(reading.findings).isEmpty();
+        assertThat(reading.records)
+                .containsExactly(
+                        Arrays.asList("farm", "1", null, "Tarn End", "Ousdale", "Upper Tarn", null),
+                        Arrays.asList("herd", "Fellrind", "12", null));
     }
 
     /** What breaches the schema, but none of the layout's checks, is found where it stands. */

@@ -50,7 +50,13 @@ export function Bench({ of, work, compute, change, sampleName, light, setLight, 
   const [from, setFrom] = useState(1);
   // A definition is one value: the bench is computed when it has not changed for a moment.
   const settled = useSettled(JSON.stringify(work), 120);
-  const views = [["file", "File"], ["records", "Records"], ...(work.job ? [["rows", "Rows"]] : []), ["raw", "Raw"]];
+  const views = [
+    ["file", "File"],
+    ["records", "Records"],
+    ...(work.job ? [["rows", "Rows"]] : []),
+    ...(extra ? [[extra.value, extra.label]] : []),
+    ["raw", "Raw"],
+  ];
   const view = views.some(([v]) => v === asked) && asked ? asked : "file";
   // What is lit up, and findings, belong to the views that show records.
   const bound = ["file", "records", "rows"].includes(view);

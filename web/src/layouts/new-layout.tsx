@@ -1,4 +1,4 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, sendFile } from "../api/client";
 import type { Layout } from "../definitions";
@@ -15,6 +15,8 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
   const [title, setTitle] = useState("");
   const [taken, setTaken] = useState<Layout>();
   const name = slug(title);
+  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/layouts")) });
+  const known = layouts.data?.some((l) => l.name === name) ?? false;
   const proposal = useMutation<Proposal, Error, Origin>({
     mutationFn: (o) => proposeFrom(o, title),
     onSuccess: (p) => setTaken(p.layout as unknown as Layout),
@@ -47,7 +49,7 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" disabled={!name || !taken || make.isPending} onClick={() => make.mutate()}>
+          <Button look="main" disabled={!name || !taken || known || make.isPending} onClick={() => make.mutate()}>
             Make the layout
           </Button>
         </>
@@ -75,7 +77,13 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
         ) : (
           <OriginChoice origin={origin} choose={choose} />
         )}
-        <TextBox label="Title" value={title} onChange={setTitle} hint={name && `It will be known as ${name}.`} />
+        <TextBox
+          label="Title"
+          value={title}
+          onChange={setTitle}
+          hint={name && `It will be known as ${name}.`}
+          problem={taken && known ? `There is a layout named ${name} already; give this one another title.` : undefined}
+        />
         {proposal.isPending && <p className="text-faint">Looking at the {origins[origin.from].what}…</p>}
         {proposal.data && taken && (
           <ProposalView

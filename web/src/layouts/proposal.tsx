@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { useState } from "react";
-import { type DataType, type Layout, typeWords } from "../definitions";
+import { type Check, checkWords, type DataType, type Layout, typeWords } from "../definitions";
 import { Select, Tick } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { type Decision, type Decisions, decided } from "./decide";
@@ -112,6 +112,11 @@ export function ProposalView({ proposal, put, again }: Props) {
             <FieldLine
               key={`${f.recordType}.${f.name}`}
               field={f}
+              checks={
+                (proposal.layout as Layout).recordTypes
+                  .find((t) => t.name === f.recordType)
+                  ?.fields.find((x) => x.name === f.name)?.checks
+              }
               decision={decisions.fields[`${f.recordType}.${f.name}`] ?? {}}
               decide={(part) => decide(f, part)}
             />
@@ -122,8 +127,15 @@ export function ProposalView({ proposal, put, again }: Props) {
   );
 }
 
-function FieldLine(props: { field: FieldProposal; decision: Decision; decide: (part: Decision) => void }) {
-  const { field: f, decision: d, decide } = props;
+type LineProps = {
+  field: FieldProposal;
+  /** The checks that are proposed with the field. */
+  checks?: Check[];
+  decision: Decision;
+  decide: (part: Decision) => void;
+};
+
+function FieldLine({ field: f, checks, decision: d, decide }: LineProps) {
   const types = f.choices as unknown as DataType[];
   return (
     <tr className={clsx("border-b border-line align-baseline", d.out && "opacity-60")}>
@@ -166,7 +178,7 @@ function FieldLine(props: { field: FieldProposal; decision: Decision; decide: (p
         {f.smallest === null ? "–" : f.smallest === f.largest ? f.smallest : `${f.smallest} … ${f.largest}`}
       </td>
       <td className="text-faint">
-        {notes(f).join("; ")}
+        {[...notes(f), ...(checks ?? []).map(checkWords)].join("; ")}
         {f.likelyKey && (
           <div>
             <Tick label="check: once in the file" checked={d.key ?? false} onChange={(key) => decide({ key })} />

@@ -36,6 +36,18 @@ class Shots {
                 .nth(8)
                 .click());
         shot(page, "new-job", "/jobs", () -> propose(page));
+        shot(page, "layouts", "/layouts");
+        shot(page, "layout", "/layouts/tanker-collections?view=file", () -> page.getByText("002O19")
+                .first()
+                .click());
+        shot(page, "layout-elements", "/layouts/farm-register?view=elements");
+        shot(page, "layout-raw", "/layouts/quality-results?view=raw", () -> {
+            page.getByLabel("Find a text").fill("12O0");
+            page.getByRole(
+                            AriaRole.BUTTON,
+                            new Page.GetByRoleOptions().setName("Find").setExact(true))
+                    .click();
+        });
         shot(page, "rehearsal", "/jobs/quality-results?section=5", () -> {
             page.getByRole(
                             AriaRole.BUTTON,

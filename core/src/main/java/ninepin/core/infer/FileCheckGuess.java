@@ -6,6 +6,7 @@ import java.math.MathContext;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import ninepin.core.infer.Proposal.Guess;
 import ninepin.core.infer.Proposal.Sureness;
@@ -30,7 +31,11 @@ import ninepin.core.source.ByteSource;
 final class FileCheckGuess {
 
     /** How far a number may be off to be taken for a wrong total, as a share of it. */
-    private static final BigDecimal NEAR = new BigDecimal("0.2");
+    private static final BigDecimal NEAR = new BigDecimal("0.1");
+    /** How much farther off the next best has to be. */
+    private static final BigDecimal CLEARLY = BigDecimal.valueOf(3);
+    /** Smaller numbers are near to others by chance. */
+    private static final BigDecimal LARGE = BigDecimal.valueOf(100);
 
     private static final int SMALLEST = 2;
 
@@ -156,13 +161,15 @@ final class FileCheckGuess {
                 continue;
             }
             String of = layout.recordTypes().get(t).name();
-            consider(
-                    all,
-                    said,
-                    BigDecimal.valueOf(counts[t]),
-                    new FileCheck.Count(name, of, Severity.HALT),
-                    name + " is the number of " + of + " records",
-                    "there are");
+            if (layout.recordTypes().get(type).fields().get(field).type() instanceof DataType.IntegerNumber) {
+                consider(
+                        all,
+                        said,
+                        BigDecimal.valueOf(counts[t]),
+                        new FileCheck.Count(name, of, Severity.HALT),
+                        name + " is the number of " + of + " records",
+                        "there are");
+            }
             for (int f = 0; f < sums[t].length; f++) {
                 if (sums[t][f] != null) {
                     consider(
@@ -175,7 +182,14 @@ final class FileCheckGuess {
                 }
             }
         }
-        return all.stream().filter(a -> a.off.signum() == 0).findFirst().orElse(all.size() == 1 ? all.get(0) : null);
+        Found nearest = all.stream().min(Comparator.comparing(Found::off)).orElse(null);
+        if (nearest == null || nearest.off.signum() == 0) {
+            return nearest;
+        }
+        // A number that is only near is a wrong total when nothing else is anything like as near.
+        BigDecimal far = nearest.off.multiply(CLEARLY);
+        boolean alone = all.stream().allMatch(a -> a == nearest || a.off.compareTo(far) > 0);
+        return alone && said.compareTo(LARGE) >= 0 ? nearest : null;
     }
 
     private String name(int type, int field) {

@@ -40,15 +40,22 @@ final class TrailerDigits {
         return all;
     }
 
-    /** The number of first digits that say how many records of some type there are, or 0. */
+    /**
+     * The number of first digits that say how many records of some type there are, or 0; rather one behind which the
+     * zeros begin that fill a total.
+     */
     private static int place(String digits, List<Integer> counts) {
+        int first = 0;
         for (int at = 2; at <= Math.min(18, digits.length() - 2); at++) {
             long said = Long.parseLong(digits.substring(0, at));
             if (said >= FEWEST && counts.contains((int) Math.min(said, Integer.MAX_VALUE))) {
-                return at;
+                if (digits.charAt(at) == '0') {
+                    return at;
+                }
+                first = first == 0 ? at : first;
             }
         }
-        return 0;
+        return first;
     }
 
     private static FieldGuess part(int start, String digits, int number) {

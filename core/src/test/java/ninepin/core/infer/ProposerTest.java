@@ -15,9 +15,11 @@ import java.util.function.IntFunction;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
+import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Severity;
 import ninepin.core.layout.Xml;
 import ninepin.core.source.MemorySource;
 import org.junit.jupiter.api.Test;
@@ -171,7 +173,8 @@ class ProposerTest {
                         s, 7 + (r * 53 + s * 17) % 200, 380 + (s * 977 + r * 331) % 2900, "Tank " + s)));
             }
         }
-        text.append(line("T000072000123456"));
+        // As many collections as there are rounds begin the count, and the total is not quite right.
+        text.append(line("T000072000" + 124_456));
         Layout layout = Proposer.of(new MemorySource(text.toString().getBytes(StandardCharsets.ISO_8859_1)), "t", null)
                 .layout();
         assertThat(layout.format()).isInstanceOf(FixedLength.class);
@@ -184,6 +187,12 @@ class ProposerTest {
         List<Integer> starts =
                 layout.recordTypes().get(2).fields().stream().map(Field::start).toList();
         assertThat(starts).startsWith(2).contains(5, 10, 16);
+        assertThat(layout.recordTypes().get(3).fields())
+                .extracting(f -> f.start() + "+" + f.length())
+                .containsExactly("2+6", "8+9");
+        assertThat(layout.fileChecks())
+                .contains(new FileCheck.Count("trailer.field 1", "type C", Severity.HALT))
+                .hasSize(2);
         List<Integer> round =
                 layout.recordTypes().get(1).fields().stream().map(Field::start).toList();
         assertThat(round).contains(2, 8, 16, 36);

@@ -1,7 +1,9 @@
 import { Plus } from "lucide-react";
-import type { Check, Severity } from "../definitions";
+import { useState } from "react";
+import { type Check, checkWords, type Severity } from "../definitions";
 import { Button, ListBox, Select, TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
+import { Weight } from "../ui/state";
 
 const fresh: Record<Check["rule"], Check> = {
   required: { rule: "required", severity: "reject" },
@@ -25,45 +27,81 @@ const severities = ["note", "reject", "halt"].map((s) => ({ value: s, label: s }
 
 export type FieldCheck = { field: string; check: Check };
 
-/** Checks of fields, one in a row, to be changed, added and removed. */
-export function CheckRows(props: { names: string[]; checks: FieldCheck[]; put: (checks: FieldCheck[]) => void }) {
-  const { names, checks, put } = props;
+type RowsProps = {
+  names: string[];
+  checks: FieldCheck[];
+  put: (checks: FieldCheck[]) => void;
+  /** Whether checks stand in the order of the fields, so that one moves when its field changes. */
+  byField?: boolean;
+};
+
+/** Checks of fields: a sentence each, which opens into a form. */
+export function CheckRows({ names, checks, put, byField }: RowsProps) {
+  const [open, setOpen] = useState<number>();
   const set = (i: number, part: Partial<FieldCheck>) => put(checks.map((c, k) => (k === i ? { ...c, ...part } : c)));
   return (
     <>
-      {checks.map(({ field, check }, i) => (
-        <div key={i} className="grid grid-cols-[1fr_1fr_84px_auto] items-end gap-2 border-b border-line pb-2">
-          <Select
-            label="Field"
-            value={field}
-            onChange={(v) => set(i, { field: v })}
-            options={names.map((f) => ({ value: f, label: f }))}
-          />
-          <Select
-            label="Rule"
-            value={check.rule}
-            onChange={(v) => set(i, { check: fresh[v as Check["rule"]] })}
-            options={rules}
-          />
-          <Select
-            label="Is a"
-            value={check.severity}
-            onChange={(v) => set(i, { check: { ...check, severity: v as Severity } })}
-            options={severities}
-          />
-          <RemoveButton
-            label="Remove this check"
-            remove={() => put(checks.filter((_, k) => k !== i))}
-            className="mb-1"
-          />
-          <CheckForm check={check} put={(c) => set(i, { check: c })} />
-        </div>
-      ))}
+      <ul className="flex flex-col text-sm">
+        {checks.map(({ field, check }, i) => (
+          <li key={i} className="border-b border-line py-1">
+            <div className="flex items-center gap-2">
+              <button
+                type="button"
+                aria-expanded={open === i}
+                onClick={() => setOpen(open === i ? undefined : i)}
+                className="flex min-w-0 flex-1 items-baseline gap-2 text-left hover:text-pine"
+              >
+                <Weight severity={check.severity} />
+                <span className="min-w-0 flex-1">
+                  <strong>{field}</strong> {checkWords(check)}
+                </span>
+              </button>
+              <RemoveButton
+                label={`Remove the check ${field} ${checkWords(check)}`}
+                remove={() => {
+                  setOpen(undefined);
+                  put(checks.filter((_, k) => k !== i));
+                }}
+              />
+            </div>
+            {open === i && (
+              <div className="grid grid-cols-[1fr_1fr_84px] items-end gap-2 py-2">
+                <Select
+                  label="Field"
+                  value={field}
+                  onChange={(v) => {
+                    if (byField) setOpen(undefined);
+                    set(i, { field: v });
+                  }}
+                  options={names.map((f) => ({ value: f, label: f }))}
+                />
+                <Select
+                  label="Rule"
+                  value={check.rule}
+                  onChange={(v) => set(i, { check: fresh[v as Check["rule"]] })}
+                  options={rules}
+                />
+                <Select
+                  label="Is a"
+                  value={check.severity}
+                  onChange={(v) => set(i, { check: { ...check, severity: v as Severity } })}
+                  options={severities}
+                />
+                <CheckForm check={check} put={(c) => set(i, { check: c })} />
+              </div>
+            )}
+          </li>
+        ))}
+        {checks.length === 0 && <li className="text-faint">None.</li>}
+      </ul>
       <Button
         look="quiet"
         className="self-start"
         disabled={names.length === 0}
-        onClick={() => put([...checks, { field: names[0], check: fresh.required }])}
+        onClick={() => {
+          setOpen(checks.length);
+          put([...checks, { field: names[byField ? names.length - 1 : 0], check: fresh.required }]);
+        }}
       >
         <Plus size={15} aria-hidden /> Add a check
       </Button>
@@ -80,14 +118,14 @@ function CheckForm({ check, put }: { check: Check; put: (check: Check) => void }
   switch (check.rule) {
     case "length":
       return (
-        <div className="col-span-4 grid grid-cols-2 gap-2">
+        <div className="col-span-3 grid grid-cols-2 gap-2">
           <TextBox label="At least" value={check.min ?? ""} onChange={(v) => put({ ...check, min: whole(v) })} data />
           <TextBox label="At most" value={check.max ?? ""} onChange={(v) => put({ ...check, max: whole(v) })} data />
         </div>
       );
     case "range":
       return (
-        <div className="col-span-4 grid grid-cols-2 gap-2">
+        <div className="col-span-3 grid grid-cols-2 gap-2">
           <TextBox label="From" value={check.min ?? ""} onChange={(v) => put({ ...check, min: v || undefined })} data />
           <TextBox label="To" value={check.max ?? ""} onChange={(v) => put({ ...check, max: v || undefined })} data />
         </div>
@@ -95,7 +133,7 @@ function CheckForm({ check, put }: { check: Check; put: (check: Check) => void }
     case "pattern":
       return (
         <TextBox
-          className="col-span-4"
+          className="col-span-3"
           label="Regular expression"
           value={check.pattern}
           onChange={(pattern) => put({ ...check, pattern })}
@@ -105,7 +143,7 @@ function CheckForm({ check, put }: { check: Check; put: (check: Check) => void }
     case "one-of":
       return (
         <ListBox
-          className="col-span-4"
+          className="col-span-3"
           label="Values, apart by commas"
           values={check.values}
           onChange={(values) => put({ ...check, values })}
@@ -114,7 +152,7 @@ function CheckForm({ check, put }: { check: Check; put: (check: Check) => void }
     case "unique":
       return (
         <ListBox
-          className="col-span-4"
+          className="col-span-3"
           label="Together with the fields"
           values={check.with ?? []}
           onChange={(together) => put({ ...check, with: together })}

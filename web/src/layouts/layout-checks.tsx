@@ -24,7 +24,7 @@ export function LayoutChecks({ layout, put }: { layout: Layout; put: (layout: La
   return (
     <>
       <h2 className="text-xs font-semibold text-faint">Of fields</h2>
-      <CheckRows names={names} checks={own} put={putChecks} />
+      <CheckRows names={names} checks={own} put={putChecks} byField />
       <h2 className="border-t border-line pt-3 text-xs font-semibold text-faint">Of the file as a whole</h2>
       <ul className="flex flex-col gap-1 text-sm">
         {(layout.fileChecks ?? []).map((c, i) => (

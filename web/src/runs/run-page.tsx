@@ -89,7 +89,7 @@ export function RunPage() {
               {r.title}
             </Link>
             , version {r.version}, on{" "}
-            <Link to={`/runs/${id}/file`} className="data text-pine hover:underline">
+            <Link to={`/runs/${id}/file`} className="data text-pine underline">
               {r.fileName}
             </Link>{" "}
             ({bytes(r.fileSize)}), started by {r.startedBy} {moment(r.startedAt ?? r.createdAt)}

@@ -33,7 +33,7 @@ export function LayoutStanding({ sheet, change }: Props) {
     if (layout) change({ ...sheet, layout: layout as unknown as Layout });
   };
   const library = (
-    <Link to={`/layouts/${name}`} className="text-pine hover:underline">
+    <Link to={`/layouts/${name}`} className="text-pine underline">
       {name}
     </Link>
   );

@@ -75,3 +75,11 @@ function formattedXml(text: string): string | undefined {
   write(document.documentElement, 0);
   return lines.join("\n");
 }
+
+/** What the values of a column all look like, when it is more than text: three of them at least. */
+export function kindOf(values: (string | null | undefined)[]): Inside["kind"] | undefined {
+  const some = values.filter((v): v is string => !!v).slice(0, 40);
+  if (some.length < 3) return undefined;
+  const kinds = new Set(some.map((v) => (looksEncoded(v) ? "base64" : insideOf(v)?.kind)));
+  return kinds.size === 1 ? [...kinds][0] : undefined;
+}

@@ -4,6 +4,7 @@ import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
 import { count, visible } from "../ui/words";
 import type { Preview } from "./bench";
+import { kindOf } from "./inside";
 import type { Light } from "./light";
 import { moved, useLines } from "./use-lines";
 import { widths } from "./widths";
@@ -31,6 +32,11 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
   );
   const lit = records.findIndex((r) => r.number === light.record);
   const { scroll, lines } = useLines(records.length, lit, light.field);
+  const kinds = useMemo(
+    () =>
+      fields.map((f, i) => (f.type.is === "text" ? kindOf(records.slice(0, 40).map((r) => r.values[i])) : undefined)),
+    [fields, records],
+  );
   const columns = useMemo(
     () =>
       widths(
@@ -71,7 +77,9 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
               className={`truncate px-2 py-1 ${right.has(f.type.is) ? "text-right" : ""} ${light.field === i && (light.type ?? 0) === type ? "bg-pine-wash text-pine" : ""}`}
             >
               {f.name}
-              <span className="block truncate text-xs font-normal text-faint">{typeWords(f.type)}</span>
+              <span className="block truncate text-xs font-normal text-faint">
+                {kinds[i] ? <strong className="text-ochre">looks like {kinds[i]}</strong> : typeWords(f.type)}
+              </span>
             </span>
           ))}
         </div>

@@ -64,7 +64,7 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
           label="Charset"
           value={f.charset}
           onChange={(charset) => put({ ...f, charset })}
-          options={charsets([])}
+          options={charsets(["UTF-16"])}
         />
         <TextBox
           label="Records end with"

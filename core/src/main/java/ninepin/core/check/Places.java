@@ -14,8 +14,8 @@ final class Places {
     private final boolean ascii;
 
     Places(FileCharset charset) {
-        this.charset = charset.charset();
-        this.ascii = charset.ascii();
+        this.charset = charset.held().charset();
+        this.ascii = charset.held().ascii();
     }
 
     Finding finding(
@@ -49,8 +49,8 @@ final class Places {
                 null,
                 first,
                 last,
-                r.offset() + from,
-                to - from,
+                r.byteOf(from),
+                (int) (r.byteOf(to) - r.byteOf(from)),
                 found,
                 expected,
                 advice);

@@ -55,9 +55,9 @@ final class TypeChecker {
         FileCharset fileCharset = layout.format().charset();
         List<Field> fields = recordType.fields();
         int n = fields.size();
-        this.charset = fileCharset.charset();
+        this.charset = fileCharset.held().charset();
         this.valueCharset = fileCharset.ofValues().charset();
-        this.transcodes = fileCharset.ofValues() != fileCharset;
+        this.transcodes = fileCharset.ofValues() != fileCharset.held();
         this.trailingDelimiter =
                 layout.format() instanceof Delimited d && d.habitsOrNone().trailingDelimiter();
         this.raggedRows =

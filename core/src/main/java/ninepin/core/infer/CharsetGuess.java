@@ -15,6 +15,11 @@ final class CharsetGuess {
     private CharsetGuess() {}
 
     static FileCharset of(byte[] bytes, List<Guess> guesses) {
+        if (bytes.length >= 2
+                && (bytes[0] == (byte) 0xff && bytes[1] == (byte) 0xfe
+                        || bytes[0] == (byte) 0xfe && bytes[1] == (byte) 0xff)) {
+            return said(guesses, FileCharset.UTF_16, Sureness.SURE, "The sample begins with its byte order mark.");
+        }
         int high = 0;
         int controls = 0;
         int ebcdic = 0;

@@ -161,7 +161,7 @@ public record Delimited(
     public Delimited {
         charset = charset == null ? FileCharset.UTF_8 : charset;
         blankRows = blankRows == null ? BlankRows.SKIP : blankRows;
-        if (!charset.ascii()) {
+        if (!charset.held().ascii()) {
             throw new DefinitionException("format.charset", "delimited files in " + charset + " cannot be read");
         }
         if (delimiter == null || delimiter.isEmpty() || delimiter.length() > MOST_CHARACTERS) {
@@ -195,7 +195,7 @@ public record Delimited(
         if (c == '\r' || c == '\n' || c == 0) {
             throw new DefinitionException(part, "cannot be a line end or NUL");
         }
-        if (charset.bytesOf(c) != 1) {
+        if (charset.held().bytesOf(c) != 1) {
             throw new DefinitionException(part, "\"" + c + "\" is not a single byte in " + charset.label());
         }
     }

@@ -52,6 +52,11 @@ public enum FileCharset {
         return singleByte;
     }
 
+    /** The charset in which readers hold what they read: UTF-8 for UTF-16, else the file's own. */
+    public FileCharset held() {
+        return this == UTF_16 ? UTF_8 : this;
+    }
+
     /** The charset in which values of a file are parsed and handed on: its own, or UTF-8 where it is not like ASCII. */
     public FileCharset ofValues() {
         return ascii ? this : UTF_8;

@@ -16,6 +16,18 @@ final class ByteOrderMark {
                 && (b[0] == (byte) 0xff && b[1] == (byte) 0xfe || b[0] == (byte) 0xfe && b[1] == (byte) 0xff);
     }
 
+    /** What there is to say of a file in UTF-16 that does not begin with its mark. */
+    static Fault missing() {
+        return new Fault(
+                "CHR-04",
+                -1,
+                0,
+                0,
+                "no byte order mark",
+                "the mark of UTF-16 as the first two bytes",
+                "Without it nobody knows which byte of a character comes first; or choose another charset.");
+    }
+
     /** What there is to say of a mark that belongs to another charset, or null. */
     static Fault wrong(byte[] b, FileCharset charset) {
         String found = null;

@@ -62,7 +62,9 @@ record DelimitedOpening(
     public RecordReader reader(ByteSource source, Position from) throws IOException {
         Delimited format = (Delimited) layout.format();
         int footer = format.habitsOrNone().footerLines();
-        ByteSource read = footer == 0 ? source : new HeadSource(source, Footer.start(source, footer, body.offset()));
+        ByteSource read = footer == 0
+                ? source
+                : new HeadSource(source, Footer.start(source, footer, body.offset(), format.charset()));
         return DelimitedRows.of(read, format, from, new TypeTags(layout), body.offset());
     }
 
@@ -76,7 +78,12 @@ record DelimitedOpening(
                 .toArray(int[][]::new);
         byte[] first = source.slice(0, 4);
         Fault wrongMark = ByteOrderMark.wrong(first, format.charset());
-        int mark = format.charset() == FileCharset.UTF_8 && ByteOrderMark.isUtf8(first) ? 3 : 0;
+        boolean wide = format.charset() == FileCharset.UTF_16;
+        int mark = format.charset() == FileCharset.UTF_8 && ByteOrderMark.isUtf8(first) ? 3 : wide ? 2 : 0;
+        if (wide && !ByteOrderMark.isUtf16(first) && source.size() > 0) {
+            return new DelimitedOpening(
+                    layout, Position.START, List.of(), columnOf, Position.START, ByteOrderMark.missing());
+        }
         Position at = afterSkipped(source, format, new Position(mark, 1, 0));
         if (wrongMark != null) {
             return new DelimitedOpening(layout, at, List.of(), columnOf, Position.START, wrongMark);
@@ -133,7 +140,7 @@ record DelimitedOpening(
     }
 
     private static List<String> names(RawRecord row, Delimited format) {
-        Charset charset = format.charset().charset();
+        Charset charset = format.charset().held().charset();
         char quote = format.quote() == null ? 0 : format.quote();
         List<String> names = new ArrayList<>(row.fieldCount());
         for (int f = 0; f < row.fieldCount(); f++) {

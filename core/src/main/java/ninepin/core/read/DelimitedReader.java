@@ -39,11 +39,12 @@ public final class DelimitedReader extends WindowReader {
      */
     DelimitedReader(ByteSource source, Delimited format, Position start, TypeTags tags, long body) {
         super(source, start, body, format.charset(), format.blankRows(), tags);
-        this.charset = format.charset().charset();
-        this.delimiter = format.charset().charset().encode(format.delimiter()).get(0);
+        this.charset = format.charset().held().charset();
+        this.delimiter =
+                format.charset().held().charset().encode(format.delimiter()).get(0);
         this.quote = format.quote() == null
                 ? NO_QUOTE
-                : format.charset().charset().encode("" + format.quote()).get(0);
+                : format.charset().held().charset().encode("" + format.quote()).get(0);
         this.stops = new Stops(delimiter, (byte) '\n', (byte) '\r');
         this.quotedStops = new Stops((byte) quote, (byte) '\n', (byte) '\r');
         String mark = format.habitsOrNone().comment();

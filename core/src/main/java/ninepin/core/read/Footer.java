@@ -1,6 +1,7 @@
 package ninepin.core.read;
 
 import java.io.IOException;
+import ninepin.core.layout.FileCharset;
 import ninepin.core.source.ByteSource;
 
 /** Lines at the end of a file that are no records. */
@@ -16,17 +17,20 @@ final class Footer {
      * @param lines how many lines
      * @param least no earlier byte than this
      */
-    static long start(ByteSource source, int lines, long least) throws IOException {
+    static long start(ByteSource source, int lines, long least, FileCharset charset) throws IOException {
+        int unit = charset == FileCharset.UTF_16 ? 2 : 1;
         long end = source.size();
         int left = lines;
         boolean text = false;
         for (long to = end; to > least; to -= PIECE) {
             long from = Math.max(least, to - PIECE);
             byte[] bytes = source.slice(from, (int) (to - from));
-            for (int i = bytes.length - 1; i >= 0; i--) {
-                boolean ends = bytes[i] == '\n' || bytes[i] == '\r';
+            for (int i = bytes.length - unit; i >= 0; i -= unit) {
+                // One of the two bytes of a unit is zero where it ends a line, whatever their order.
+                int c = unit == 1 ? bytes[i] : bytes[i] == 0 ? bytes[i + 1] : bytes[i + 1] == 0 ? bytes[i] : 0;
+                boolean ends = c == '\n' || c == '\r';
                 if (ends && text && --left == 0) {
-                    return from + i + 1;
+                    return from + i + unit;
                 }
                 // CR and LF together end one line, and blank lines are none.
                 text = !ends;

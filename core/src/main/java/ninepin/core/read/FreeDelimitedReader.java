@@ -29,7 +29,7 @@ final class FreeDelimitedReader extends WindowReader {
     FreeDelimitedReader(ByteSource source, Delimited format, Position start, TypeTags tags, long body) {
         super(source, start, body, format.charset(), format.blankRows(), tags);
         Delimited.Habits habits = format.habitsOrNone();
-        this.charset = format.charset().charset();
+        this.charset = format.charset().held().charset();
         this.delimiter = format.delimiter().getBytes(charset);
         this.recordEnd = habits.recordEnd() == null ? null : habits.recordEnd().getBytes(charset);
         this.comment = habits.comment() == null ? null : habits.comment().getBytes(charset);

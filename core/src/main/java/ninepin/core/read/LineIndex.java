@@ -138,7 +138,7 @@ public final class LineIndex {
     }
 
     /** The bytes that end lines in a charset. */
-    record LineEnds(int carriageReturn, int lineFeed, int newLine) {
+    record LineEnds(int carriageReturn, int lineFeed, int newLine, boolean wide) {
 
         /** Told where the next line starts; answers whether to go on. */
         interface Sink {
@@ -147,9 +147,9 @@ public final class LineIndex {
 
         static LineEnds of(Format format) {
             FileCharset charset = format.charset();
-            return charset.ascii() || charset == FileCharset.UTF_16
-                    ? new LineEnds('\r', '\n', '\n')
-                    : new LineEnds('\r', 0x25, 0x15);
+            return charset.held().ascii()
+                    ? new LineEnds('\r', '\n', '\n', charset == FileCharset.UTF_16)
+                    : new LineEnds('\r', 0x25, 0x15, false);
         }
 
         boolean ends(int b) {
@@ -158,6 +158,10 @@ public final class LineIndex {
 
         /** Tells the start behind every line end whose last byte stands from one place up to another. */
         void each(ByteSource source, long from, long to, Sink sink) throws IOException {
+            if (wide) {
+                eachUnit(source, from & ~1L, to, sink);
+                return;
+            }
             byte[] bytes = new byte[(int) Math.min(STEP, Math.max(1, to - from))];
             long at = from;
             while (at < to) {
@@ -177,6 +181,24 @@ public final class LineIndex {
                 }
                 at += n;
             }
+        }
+
+        /** The same in UTF-16: one of the two bytes of a line end is zero, whatever their order. */
+        private void eachUnit(ByteSource source, long from, long to, Sink sink) throws IOException {
+            for (long at = from; at < to; at += STEP) {
+                byte[] bytes = source.slice(at, (int) Math.min(STEP, to - at) + 3);
+                for (int i = 0; i + 1 < bytes.length && at + i < to && i < STEP; i += 2) {
+                    int unit = unit(bytes, i);
+                    boolean pair = unit == carriageReturn && i + 3 < bytes.length && unit(bytes, i + 2) == lineFeed;
+                    if (ends(unit) && !pair && !sink.next(at + i + 2)) {
+                        return;
+                    }
+                }
+            }
+        }
+
+        private static int unit(byte[] bytes, int at) {
+            return bytes[at] == 0 ? bytes[at + 1] : bytes[at + 1] == 0 ? bytes[at] : -1;
         }
 
         private boolean isLineFeed(ByteSource source, long at) throws IOException {

@@ -36,9 +36,9 @@ public interface Opening {
         return List.of();
     }
 
-    /** The encoding of the file's bytes. */
+    /** The encoding in which records are held. */
     default Charset charset() {
-        return layout().format().charset().charset();
+        return layout().format().charset().held().charset();
     }
 
     /** Where the first record starts. */

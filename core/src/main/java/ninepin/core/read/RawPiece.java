@@ -71,6 +71,13 @@ public record RawPiece(long size, List<RawLine> lines, long next) {
 
     private static long withoutEnd(ByteSource source, LineIndex index, long from, long behind) throws IOException {
         long length = behind - from;
+        if (index.ends().wide()) {
+            byte[] units = source.slice(Math.max(from, behind - 4), 4);
+            for (int i = units.length - 2; i >= 0 && index.ends().ends(units[i] | units[i + 1]); i -= 2) {
+                length -= 2;
+            }
+            return length;
+        }
         byte[] last = source.slice(Math.max(from, behind - 2), 2);
         for (int i = last.length - 1; i >= 0 && length > 0 && index.ends().ends(last[i] & 0xff); i--) {
             length--;

@@ -1,6 +1,7 @@
 package ninepin.core.read;
 
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -32,6 +33,9 @@ public final class RawRecord {
     Fault fault;
     int type;
     int columnBefore;
+    /** Whether the file writes in UTF-16 what is held here as UTF-8. */
+    boolean wide;
+
     /** For values that are gathered: whether places still are characters, and what it takes to turn them into bytes. */
     private boolean unplaced;
 
@@ -78,6 +82,18 @@ public final class RawRecord {
     /** The number of its bytes in the file; more than {@link #length()} where a record was too long to keep. */
     public long fullLength() {
         return fullLength;
+    }
+
+    /** The byte of the file at which a place of the record stands. */
+    public long byteOf(int place) {
+        return offset + (wide ? Utf16Window.width(buffer, start, start + place) : place);
+    }
+
+    /** Its bytes as they stand in the file; those of UTF-16 with the higher byte first. */
+    public byte[] fileBytes() {
+        return wide
+                ? new String(buffer, start, length, StandardCharsets.UTF_8).getBytes(StandardCharsets.UTF_16BE)
+                : Arrays.copyOfRange(buffer, start, start + length);
     }
 
     /** The line of the file where it starts, from 1. */

@@ -38,7 +38,7 @@ final class TypeTags {
                 lastLine = t;
             } else if (when instanceof Recognition.Tag tag) {
                 for (String value : tag.values()) {
-                    tags.add(value.getBytes(layout.format().charset().charset()));
+                    tags.add(value.getBytes(layout.format().charset().held().charset()));
                     types.add(t);
                     places.add(tag.column() != null ? tag.column() - 1 : tag.start() - 1);
                 }

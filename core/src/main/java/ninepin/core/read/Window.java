@@ -9,14 +9,14 @@ import ninepin.core.source.ByteSource;
  * a record is always in one piece. Behind the last byte stands a sentinel that ends a line: a scan for line ends needs
  * no other bound.
  */
-final class Window {
+class Window {
 
     private static final int INITIAL = 1 << 18;
     /** Room behind the limit for the sentinel, and for a scan that looks at eight bytes at once. */
-    private static final int SLACK = 1 + Words.SLACK;
+    static final int SLACK = 1 + Words.SLACK;
 
-    private final ByteSource source;
-    private final byte sentinel;
+    final ByteSource source;
+    final byte sentinel;
     byte[] bytes = new byte[INITIAL + SLACK];
 
     /** The first byte still needed. */
@@ -24,7 +24,7 @@ final class Window {
     /** The byte after the last one fetched. */
     int limit;
     /** The byte of the source that stands at {@code bytes[0]}. */
-    private long origin;
+    long origin;
 
     /**
      * @param sentinel the byte that stands behind the last one; one that ends a line in the charset

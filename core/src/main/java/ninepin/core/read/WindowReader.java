@@ -29,6 +29,7 @@ abstract class WindowReader implements RecordReader {
     long line;
 
     private final ByteSource source;
+    private final boolean wide;
     private final byte lineFeed;
     private final byte newLine;
     private final TypeTags tags;
@@ -46,11 +47,13 @@ abstract class WindowReader implements RecordReader {
             ByteSource source, Position start, long body, FileCharset charset, BlankRows blankRows, TypeTags tags) {
         this.source = source;
         // EBCDIC writes the end of a line as NEL (0x15), as LF (0x25), or as CR and LF.
-        this.lineFeed = charset.ascii() ? (byte) '\n' : 0x25;
-        this.newLine = charset.ascii() ? (byte) '\n' : 0x15;
-        this.blank = " ".getBytes(charset.charset())[0];
+        this.lineFeed = charset.held().ascii() ? (byte) '\n' : 0x25;
+        this.newLine = charset.held().ascii() ? (byte) '\n' : 0x15;
+        this.blank = " ".getBytes(charset.held().charset())[0];
         this.lineEnds = new Stops(lineFeed, CARRIAGE_RETURN, newLine);
-        this.window = new Window(source, start.offset(), lineFeed);
+        this.wide = charset == FileCharset.UTF_16;
+        this.window =
+                wide ? new Utf16Window(source, start.offset(), lineFeed) : new Window(source, start.offset(), lineFeed);
         this.tags = tags == null || tags.trivial() ? null : tags;
         this.rejectBlank = blankRows == BlankRows.REJECT;
         this.body = body;
@@ -184,7 +187,8 @@ abstract class WindowReader implements RecordReader {
         record.buffer = window.bytes;
         record.start = window.start;
         record.length = length;
-        record.fullLength = length;
+        record.wide = wide;
+        record.fullLength = wide ? Utf16Window.width(window.bytes, window.start, window.start + length) : length;
         window.start += length;
     }
 

@@ -196,7 +196,7 @@ final class Chunk {
     }
 
     private static byte[] raw(RawRecord record) {
-        return Arrays.copyOfRange(record.buffer(), record.start(), record.start() + record.length());
+        return record.fileBytes();
     }
 
     private static JournalEntry entry(boolean reject, RawRecord r, byte[] raw, List<Finding> findings) {

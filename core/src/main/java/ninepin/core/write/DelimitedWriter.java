@@ -2,6 +2,8 @@ package ninepin.core.write;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -19,11 +21,17 @@ final class DelimitedWriter implements RecordWriter {
     private final OutputStream out;
     private final Layout layout;
     private final Delimited format;
+    private final Charset charset;
 
     DelimitedWriter(OutputStream out, Layout layout) throws IOException {
         this.out = out;
         this.layout = layout;
         this.format = (Delimited) layout.format();
+        Charset own = format.charset().charset();
+        this.charset = own == StandardCharsets.UTF_16 ? StandardCharsets.UTF_16BE : own;
+        if (charset != own) {
+            put("\ufeff");
+        }
         for (int i = 0; i < format.skipLines(); i++) {
             put(END);
         }
@@ -88,10 +96,10 @@ final class DelimitedWriter implements RecordWriter {
     }
 
     private void put(String text) throws IOException {
-        byte[] bytes = text.getBytes(format.charset().charset());
+        byte[] bytes = text.getBytes(charset);
         if (!Arrays.equals(
                 text.codePoints().toArray(),
-                new String(bytes, format.charset().charset()).codePoints().toArray())) {
+                new String(bytes, charset).codePoints().toArray())) {
             throw new UnwritableException("row", "it has a character that " + format.charset() + " lacks");
         }
         out.write(bytes);

@@ -47,6 +47,8 @@ class AnyBytesTest {
                             + "</r:place><h:herd breed='A'><h:cows>12</h:cows></h:herd></r:farm>\n"
                             + "<r:farm number=\"2\"><r:name><![CDATA[x<y]]></r:name><h:herd breed=\"B\"/></r:farm></r:register>")
                     .getBytes(StandardCharsets.UTF_8),
+            "wide",
+            "\ufeffFarm;Hof Süd;🥛\r\n1;\"a\"\"\n;\";x\r\n2;\u2028;y\n\n3;Ω;z".getBytes(StandardCharsets.UTF_16LE),
             "beyond",
             ("Report of today\nV||1||\\\"a\\||b\\\"~\nL||\"x\\~y\"||\"stray\"s||~\nL||z~\nTOTAL 2\n")
                     .getBytes(StandardCharsets.UTF_8),
@@ -57,6 +59,14 @@ class AnyBytesTest {
                     .getBytes(java.nio.charset.Charset.forName("windows-1252")));
 
     private static Layout layout(String name) throws IOException {
+        if (name.equals("wide")) {
+            return Definitions.layout(
+                    """
+                    {"name":"wide","format":{"kind":"delimited","charset":"UTF-16","delimiter":";","quote":"\\"","header":false,"skipLines":1},
+                     "recordTypes":[{"name":"r","fields":[{"name":"n","column":1,"type":{"is":"integer"}},
+                      {"name":"text","column":2,"type":{"is":"text","length":40}},{"name":"z","column":3,"type":{"is":"text","length":3}}]}]}
+                    """);
+        }
         if (name.equals("beyond")) {
             return Definitions.layout(
                     """
@@ -121,10 +131,12 @@ class AnyBytesTest {
         RecordReader reader = opening.reader(source, from == null ? opening.body() : from);
         RecordReader.Item item;
         long number = from == null ? 0 : from.records();
+        // Half a character at the end of UTF-16 counts as a whole one.
+        long end = layout.name().equals("wide") ? bytes.length + 1 : bytes.length;
         for (int steps = 0; (item = reader.next()) != RecordReader.Item.END; steps++) {
             assertThat(steps).as("reading comes to an end").isLessThan(10_000);
             RawRecord r = reader.record();
-            assertThat(r.offset() + r.length()).isLessThanOrEqualTo(bytes.length);
+            assertThat(r.byteOf(r.length())).isLessThanOrEqualTo(end);
             if (item == RecordReader.Item.BLANK) {
                 continue;
             }
@@ -135,7 +147,7 @@ class AnyBytesTest {
             Severity worst = checker.check(r);
             for (Finding finding : checker.findings()) {
                 assertThat(finding.message()).isNotEmpty();
-                assertThat(finding.offset() + finding.length()).isLessThanOrEqualTo(bytes.length);
+                assertThat(finding.offset() + finding.length()).isLessThanOrEqualTo(end);
             }
             for (int f = 0; r.fault() == null && f < r.fieldCount(); f++) {
                 assertThat(r.from(f)).isBetween(0, r.length());

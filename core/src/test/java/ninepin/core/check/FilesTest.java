@@ -64,7 +64,8 @@ class FilesTest {
                     json.append(lines[at++]);
                 }
                 layout = json.isEmpty() ? layout : Definitions.layout(json.toString());
-                String charset = layout.format().charset().label();
+                String label = layout.format().charset().label();
+                String charset = label.equals("UTF-16") ? "UTF-16LE" : label;
                 ByteArrayOutputStream bytes = new ByteArrayOutputStream();
                 for (at++; !lines[at].equals("--"); at++) {
                     bytes.writeBytes(unescaped(lines[at], charset));

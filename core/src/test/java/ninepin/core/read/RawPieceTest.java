@@ -3,6 +3,7 @@ package ninepin.core.read;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -66,6 +67,24 @@ class RawPieceTest {
         assertThat(RawPiece.of(source, index, StandardCharsets.UTF_8, first.next(), 9)
                         .lines())
                 .containsExactly(new RawPiece.RawLine(3, 11, 3, "Hof", false));
+    }
+
+    @Test
+    void lines_of_utf_16_are_found_in_either_order_of_its_bytes() throws IOException {
+        Delimited wide = new Delimited(FileCharset.UTF_16, ';', null, false, 0, null);
+        for (Charset order : List.of(StandardCharsets.UTF_16LE, StandardCharsets.UTF_16BE)) {
+            // A character with the byte of a line feed in it ends no line.
+            MemorySource source = new MemorySource("\ufeffSöll\r\nਊ\n\nHof".getBytes(order));
+            LineIndex index = new LineIndex(wide);
+            assertThat(index.lines(source)).isEqualTo(4);
+            assertThat(index.offsetOf(source, 4)).isEqualTo(20);
+            assertThat(index.lineAt(source, 15)).isEqualTo(2);
+            assertThat(RawPiece.of(source, index, order, 14, 9).lines())
+                    .containsExactly(
+                            new RawPiece.RawLine(2, 14, 2, "ਊ", false),
+                            new RawPiece.RawLine(3, 18, 0, "", false),
+                            new RawPiece.RawLine(4, 20, 6, "Hof", false));
+        }
     }
 
     @Test

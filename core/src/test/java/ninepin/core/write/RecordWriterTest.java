@@ -44,7 +44,12 @@ class RecordWriterTest {
 
     private static final String LETTERS = "aZ0 9;,|\"'\\\t.äß~-<>&";
     private static final FileCharset[] CHARSETS = {
-        FileCharset.UTF_8, FileCharset.ISO_8859_1, FileCharset.WINDOWS_1252, FileCharset.IBM_037, FileCharset.IBM_1047
+        FileCharset.UTF_8,
+        FileCharset.ISO_8859_1,
+        FileCharset.WINDOWS_1252,
+        FileCharset.UTF_16,
+        FileCharset.IBM_037,
+        FileCharset.IBM_1047
     };
 
     /** Types and a value of each as {@code Value.text} writes it. */
@@ -144,7 +149,8 @@ class RecordWriterTest {
         if (kind == 2) {
             return new Xml(Map.of("p", "urn:p"));
         }
-        FileCharset charset = CHARSETS[random.nextInt(kind == 0 ? 3 : CHARSETS.length)];
+        FileCharset charset = CHARSETS[
+                kind == 0 ? random.nextInt(4) : random.nextInt(5) < 3 ? random.nextInt(3) : 4 + random.nextInt(2)];
         if (kind == 1) {
             // Packed and binary numbers may hold the bytes of line ends.
             return new FixedLength(charset, length + 3, FixedLength.Units.BYTES, null, false, 0, BlankRows.SKIP);

@@ -1,7 +1,9 @@
 package ninepin.server.raw;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
@@ -150,8 +152,14 @@ class RawController {
         }
     }
 
-    private static Charset charset(Opened file) {
-        return file.format().charset().charset();
+    private static Charset charset(Opened file) throws IOException {
+        Charset own = file.format().charset().charset();
+        if (own != StandardCharsets.UTF_16) {
+            return own;
+        }
+        try (InputStream in = Files.newInputStream(file.path())) {
+            return in.read() == 0xff ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_16BE;
+        }
     }
 
     private LineIndex index(Opened file) throws IOException {

@@ -30,17 +30,23 @@ final class RejectFile {
     private final RunRow run;
     private final Layout layout;
     private final Charset charset;
+    /** Whether the file is in UTF-16; rejects are kept with the higher byte first. */
+    private final boolean wide;
 
     RejectFile(FindingMapper findings, RunRow run, Layout layout) {
         this.findings = findings;
         this.run = run;
         this.layout = layout;
-        this.charset = layout.format() instanceof Xml
-                ? StandardCharsets.UTF_8
-                : layout.format().charset().charset();
+        Charset own = layout.format().charset().charset();
+        this.wide = own == StandardCharsets.UTF_16;
+        this.charset =
+                layout.format() instanceof Xml ? StandardCharsets.UTF_8 : wide ? StandardCharsets.UTF_16BE : own;
     }
 
     void write(OutputStream out) throws IOException {
+        if (wide) {
+            out.write("\ufeff".getBytes(charset));
+        }
         header(out);
         long after = -1;
         List<RejectRow> page;
@@ -81,9 +87,15 @@ final class RejectFile {
                 Opening opening = Opening.of(source, layout);
                 long from = opening.header().offset();
                 out.write(("Reason" + format.delimiter()).getBytes(charset));
-                out.write(source.slice(from, (int) (opening.body().offset() - from)));
+                out.write(inOrder(source, source.slice(from, (int) (opening.body().offset() - from))));
             }
         }
+    }
+
+    /** Bytes of the file as the rejects are kept. */
+    private byte[] inOrder(FileSource source, byte[] bytes) throws IOException {
+        boolean little = wide && source.slice(0, 1)[0] == (byte) 0xff;
+        return little ? new String(bytes, StandardCharsets.UTF_16LE).getBytes(charset) : bytes;
     }
 
     private void record(OutputStream out, String reason, byte[] raw) throws IOException {

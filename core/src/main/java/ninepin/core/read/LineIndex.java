@@ -197,7 +197,8 @@ public final class LineIndex {
             }
         }
 
-        private static int unit(byte[] bytes, int at) {
+        /** A unit that may end a line, or -1: one whose bytes are both set does not. */
+        static int unit(byte[] bytes, int at) {
             return bytes[at] == 0 ? bytes[at + 1] : bytes[at + 1] == 0 ? bytes[at] : -1;
         }
 

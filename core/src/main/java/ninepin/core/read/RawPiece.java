@@ -73,7 +73,7 @@ public record RawPiece(long size, List<RawLine> lines, long next) {
         long length = behind - from;
         if (index.ends().wide()) {
             byte[] units = source.slice(Math.max(from, behind - 4), 4);
-            for (int i = units.length - 2; i >= 0 && index.ends().ends(units[i] | units[i + 1]); i -= 2) {
+            for (int i = units.length - 2; i >= 0 && index.ends().ends(LineIndex.LineEnds.unit(units, i)); i -= 2) {
                 length -= 2;
             }
             return length;

@@ -72,13 +72,13 @@ public record RawPiece(long size, List<RawLine> lines, long next) {
     private static long withoutEnd(ByteSource source, LineIndex index, long from, long behind) throws IOException {
         long length = behind - from;
         if (index.ends().wide()) {
-            byte[] units = source.slice(Math.max(from, behind - 4), 4);
+            byte[] units = source.slice(Math.max(from, behind - 4), (int) Math.min(length, 4));
             for (int i = units.length - 2; i >= 0 && index.ends().ends(LineIndex.LineEnds.unit(units, i)); i -= 2) {
                 length -= 2;
             }
             return length;
         }
-        byte[] last = source.slice(Math.max(from, behind - 2), 2);
+        byte[] last = source.slice(Math.max(from, behind - 2), (int) Math.min(length, 2));
         for (int i = last.length - 1; i >= 0 && length > 0 && index.ends().ends(last[i] & 0xff); i--) {
             length--;
         }

@@ -39,8 +39,7 @@ final class RejectFile {
         this.layout = layout;
         Charset own = layout.format().charset().charset();
         this.wide = own == StandardCharsets.UTF_16;
-        this.charset =
-                layout.format() instanceof Xml ? StandardCharsets.UTF_8 : wide ? StandardCharsets.UTF_16BE : own;
+        this.charset = layout.format() instanceof Xml ? StandardCharsets.UTF_8 : wide ? StandardCharsets.UTF_16BE : own;
     }
 
     void write(OutputStream out) throws IOException {
@@ -87,7 +86,8 @@ final class RejectFile {
                 Opening opening = Opening.of(source, layout);
                 long from = opening.header().offset();
                 out.write(("Reason" + format.delimiter()).getBytes(charset));
-                out.write(inOrder(source, source.slice(from, (int) (opening.body().offset() - from))));
+                out.write(
+                        inOrder(source, source.slice(from, (int) (opening.body().offset() - from))));
             }
         }
     }

@@ -2,10 +2,12 @@ package ninepin.server.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.net.URLEncoder;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
@@ -178,6 +180,66 @@ class ApplicationTest {
 
     @Test
     @Order(5)
+    void the_library_keeps_what_others_did_and_files_stay_inside_their_roots() throws Exception {
+        JsonNode layout = server.get("/api/layouts").get(0);
+        String name = layout.path("name").asString();
+        assertThat(layout.path("usedBy").toString()).isEqualTo("[\"quality\"]");
+        assertThat(layout.path("version").asInt()).isEqualTo(1);
+        String own = server.get("/api/layouts/" + name).path("layout").toString();
+        String other = own.replace("\"length\":12}", "\"length\":13}");
+        assertThat(other).isNotEqualTo(own);
+        String path = "/api/layouts/" + name;
+        String version = "{\"layout\":%s,\"basedOn\":%d,\"jobs\":[]}";
+        assertThat(server.send("POST", path + "/versions", version.formatted(own, 1))
+                        .body())
+                .contains("Nothing differs from version 1.");
+        JsonNode impact = server.ask("POST", path + "/impact", other);
+        assertThat(impact.path("changes").toString()).contains("\"before\":\"12\",\"after\":\"13\"");
+        assertThat(impact.path("jobs").get(0).path("version").asInt()).isEqualTo(1);
+        server.ask("POST", path + "/versions", version.formatted(other, 1));
+        assertThat(server.send("POST", path + "/versions", version.formatted(own, 1))
+                        .statusCode())
+                .as("a version made without seeing the latest")
+                .isEqualTo(409);
+        assertThat(server.get("/api/jobs/quality").path("layout").toString())
+                .as("a job that the version was not handed to")
+                .isEqualTo(server.get("/api/jobs/quality/versions")
+                        .get(0)
+                        .path("layout")
+                        .toString());
+        assertThat(server.send("DELETE", path, null).body()).contains("is used by quality");
+
+        long run = server.get("/api/runs?state=FINISHED").get(0).path("id").asLong();
+        assertThat(server.get("/api/raw/run/" + run + "?line=3")
+                        .path("piece")
+                        .path("lines")
+                        .toString())
+                .contains("\"number\":3")
+                .contains("x;x;x;x;x;x");
+        assertThat(server.get("/api/raw/run/" + run + "/find?text=x%3Bx")
+                        .path("line")
+                        .asInt())
+                .isEqualTo(3);
+        assertThat(server.send("GET", "/api/raw/run/x", null).statusCode()).isEqualTo(404);
+        assertThat(server.send("GET", "/api/runs/x", null).statusCode()).isEqualTo(400);
+
+        Files.writeString(folder.resolve("secret.txt"), "not yours");
+        Files.createSymbolicLink(folder.resolve("partners/in/link.txt"), folder.resolve("secret.txt"));
+        for (String file : List.of("../secret.txt", "in/../../secret.txt", "in/link.txt", "/etc/passwd")) {
+            HttpResponse<String> answer = server.send(
+                    "GET", "/api/roots/partners/start?file=" + URLEncoder.encode(file, StandardCharsets.UTF_8), null);
+            assertThat(answer.statusCode()).as(file).isBetween(400, 499);
+            assertThat(answer.body()).doesNotContain("not yours");
+        }
+        assertThat(server.send("GET", "/api/roots/partners/entries?folder=..", null)
+                        .statusCode())
+                .isBetween(400, 499);
+        assertThat(server.get("/api/roots/partners/entries?folder=in").toString())
+                .contains(".ninepin");
+    }
+
+    @Test
+    @Order(6)
     void killed_in_a_large_load_it_offers_the_run_for_restart_and_the_tally_balances() throws Exception {
         StringBuilder file = new StringBuilder(Quality.HEADER);
         for (int i = 0; i < 300_000; i++) {
@@ -222,7 +284,7 @@ class ApplicationTest {
     }
 
     @Test
-    @Order(6)
+    @Order(7)
     void the_api_is_the_one_that_the_interface_was_built_for() throws Exception {
         JsonNode served = server.get("/api/openapi.json");
         JsonNode built =

@@ -81,7 +81,7 @@ export function ChecksSection({ sheet, change }: SectionProps) {
 
 function CheckLine(props: { severity: Severity; subject: string; words: string; remove: () => void }) {
   return (
-    <li className="flex items-baseline gap-2">
+    <li className="flex items-center gap-2">
       <Weight severity={props.severity} />
       <span className="min-w-0 flex-1">
         <strong>{props.subject}</strong> {props.words}

@@ -1,10 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, download, type Schemas, sendFile } from "../api/client";
 import { Bench } from "../bench/bench";
 import type { Light } from "../bench/light";
+import { SampleMenu } from "../bench/sample-menu";
 import type { Layout } from "../definitions";
 import { Button, TextBox, Trouble } from "../ui/basics";
 import { Chips } from "../ui/chips";
@@ -14,10 +15,8 @@ import { useSearchIndex } from "../ui/use-search-value";
 import { plural } from "../ui/words";
 import { DeleteLayout } from "./delete-layout";
 import { ElementsView } from "./elements-view";
-import { type ServerFile, ServerFiles } from "./from-folder";
 import { LayoutChecks } from "./layout-checks";
 import { LayoutForm } from "./layout-form";
-import { PasteSample } from "./paste-sample";
 import { SaveVersion } from "./save-version";
 import { VersionsDialog } from "./versions-dialog";
 
@@ -29,7 +28,7 @@ export function LayoutPage() {
 const noSample =
   "Drop a file here that is like the ones to come, or choose one under Sample: from your machine, from a folder on the server, of a past run, or pasted. Every change is read against it at once.";
 
-type DialogName = "save" | "versions" | "delete" | "server" | "paste";
+type DialogName = "save" | "versions" | "delete";
 
 function LayoutEditor({ name }: { name: string }) {
   const queries = useQueryClient();
@@ -47,7 +46,6 @@ function LayoutEditor({ name }: { name: string }) {
   const [light, setLight] = useState<Light>({});
   const [dialog, setDialog] = useState<DialogName>();
   const [part, setPart] = useSearchIndex("part");
-  const filePicker = useRef<HTMLInputElement>(null);
   useUndoKeys(editor);
   const sampled = () => {
     queries.invalidateQueries({ queryKey: ["bench", "layout", name] });
@@ -56,18 +54,6 @@ function LayoutEditor({ name }: { name: string }) {
   };
   const giveSample = useMutation({
     mutationFn: (file: File) => sendFile("PUT", `/api/layouts/${name}/sample`, file),
-    onSuccess: sampled,
-    onError: (e) => toast.error(e.message),
-  });
-  const takeSample = useMutation({
-    mutationFn: (file: ServerFile) =>
-      "run" in file
-        ? ask(api.POST("/api/runs/{id}/sample", { params: { path: { id: file.run }, query: { layout: name } } }))
-        : ask(
-            api.POST("/api/roots/{root}/sample", {
-              params: { path: { root: file.root }, query: { file: file.path, layout: name } },
-            }),
-          ),
     onSuccess: sampled,
     onError: (e) => toast.error(e.message),
   });
@@ -106,21 +92,7 @@ function LayoutEditor({ name }: { name: string }) {
             </span>
           </p>
         </div>
-        <input
-          ref={filePicker}
-          type="file"
-          aria-label="Sample"
-          className="hidden"
-          onChange={(e) => e.target.files?.[0] && giveSample.mutate(e.target.files[0])}
-        />
-        <Menu
-          label="Sample"
-          items={[
-            { word: "A file of this machine…", onSelect: () => filePicker.current?.click() },
-            { word: "A file on the server, or of a past run…", onSelect: () => setDialog("server") },
-            { word: "Pasted text…", onSelect: () => setDialog("paste") },
-          ]}
-        />
+        <SampleMenu owner="layout" name={name} giveSample={(file) => giveSample.mutate(file)} taken={sampled} />
         <Menu
           label="More"
           items={[
@@ -218,18 +190,6 @@ function LayoutEditor({ name }: { name: string }) {
           usedBy={view.usedBy}
           onClose={() => setDialog(undefined)}
         />
-      )}
-      {dialog === "server" && (
-        <ServerFiles
-          onClose={() => setDialog(undefined)}
-          onChoose={(file) => {
-            setDialog(undefined);
-            takeSample.mutate(file);
-          }}
-        />
-      )}
-      {dialog === "paste" && (
-        <PasteSample onClose={() => setDialog(undefined)} onPaste={(file) => giveSample.mutate(file)} />
       )}
     </div>
   );

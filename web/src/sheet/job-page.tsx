@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, type Schemas, sendFile } from "../api/client";
 import { Bench } from "../bench/bench";
 import type { Light } from "../bench/light";
+import { SampleMenu } from "../bench/sample-menu";
 import { Button, Trouble } from "../ui/basics";
 import { Menu } from "../ui/menu";
 import { saveWords, useUndoKeys } from "../ui/use-draft";
@@ -22,7 +23,7 @@ export function JobPage() {
 }
 
 const noSample =
-  'Drop a file here that is like the ones to come, or choose one with "Change the sample". It stays beside the sheet and shows at once what each change does.';
+  "Drop a file here that is like the ones to come, or choose one under Sample. It stays beside the sheet and shows at once what each change does.";
 
 function JobEditor({ name }: { name: string }) {
   const navigate = useNavigate();
@@ -31,7 +32,6 @@ function JobEditor({ name }: { name: string }) {
   const [section, setOpen] = useSearchValue("section");
   const [light, setLight] = useState<Light>({});
   const [dialog, setDialog] = useState<"live" | "rehearsal" | "start" | "delete">();
-  const filePicker = useRef<HTMLInputElement>(null);
   const open = section ?? "4";
   const check = useQuery({
     queryKey: ["job-part", name, "check"],
@@ -47,11 +47,16 @@ function JobEditor({ name }: { name: string }) {
     },
     onError: (e) => toast.error(e.message),
   });
+  const sampled = () => {
+    queries.invalidateQueries({ queryKey: ["bench", "job", name] });
+    queries.invalidateQueries({ queryKey: ["raw", "job", name] });
+    queries.invalidateQueries({ queryKey: ["job", name] });
+  };
   const giveSample = useMutation({
     mutationFn: (file: File) => sendFile<Schemas["JobView"]>("PUT", `/api/jobs/${name}/sample`, file),
     onSuccess: (job) => {
       queries.setQueryData(["job", name], job);
-      queries.invalidateQueries({ queryKey: ["bench", "job", name] });
+      sampled();
     },
     onError: (e) => toast.error(e.message),
   });
@@ -96,20 +101,8 @@ function JobEditor({ name }: { name: string }) {
             </span>
           </p>
         </div>
-        <input
-          ref={filePicker}
-          type="file"
-          aria-label="Sample"
-          className="hidden"
-          onChange={(e) => e.target.files?.[0] && giveSample.mutate(e.target.files[0])}
-        />
-        <Menu
-          label="More"
-          items={[
-            { word: "Change the sample…", onSelect: () => filePicker.current?.click() },
-            { word: "Delete this job…", onSelect: () => setDialog("delete"), brick: true },
-          ]}
-        />
+        <SampleMenu owner="job" name={name} giveSample={(file) => giveSample.mutate(file)} taken={sampled} />
+        <Menu label="More" items={[{ word: "Delete this job…", onSelect: () => setDialog("delete"), brick: true }]} />
         <Button onClick={() => navigate(`/runs?job=${name}`)}>Runs</Button>
         <Button onClick={() => schedule.mutate(!job.scheduled)} disabled={!job.liveVersion || schedule.isPending}>
           {job.scheduled ? "Schedule off" : "Schedule on"}

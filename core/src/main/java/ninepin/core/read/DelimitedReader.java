@@ -73,12 +73,7 @@ public final class DelimitedReader extends WindowReader {
 
     @Override
     int typeByTag(TypeTags known) {
-        int type = known.byColumn(record);
-        if (type == TypeTags.UNKNOWN) {
-            int column = Math.min(known.firstPlace(), record.fieldCount - 1);
-            record.fault = known.unknown(record, record.from[column], record.to[column], charset);
-        }
-        return type;
+        return known.byColumn(record, charset);
     }
 
     /** Places are counted from the start of the record, which keeps them valid when bytes move. */

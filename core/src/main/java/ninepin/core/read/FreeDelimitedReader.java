@@ -58,12 +58,7 @@ final class FreeDelimitedReader extends WindowReader {
 
     @Override
     int typeByTag(TypeTags known) {
-        int type = known.byColumn(record);
-        if (type == TypeTags.UNKNOWN) {
-            int column = Math.min(known.firstPlace(), record.fieldCount - 1);
-            record.fault = known.unknown(record, record.from[column], record.to[column], charset);
-        }
-        return type;
+        return known.byColumn(record, charset);
     }
 
     private boolean has(int at) throws IOException {

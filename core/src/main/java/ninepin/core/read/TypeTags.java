@@ -84,7 +84,16 @@ final class TypeTags {
     }
 
     /** The type by the tag in a column of a record whose columns are known. */
-    int byColumn(RawRecord r) {
+    int byColumn(RawRecord r, Charset charset) {
+        int type = inColumn(r);
+        if (type == UNKNOWN) {
+            int column = Math.min(firstPlace(), r.fieldCount - 1);
+            r.fault = unknown(r, r.from[column], r.to[column], charset);
+        }
+        return type;
+    }
+
+    private int inColumn(RawRecord r) {
         for (int i = 0; i < tags.size(); i++) {
             int column = places.get(i);
             if (column < r.fieldCount

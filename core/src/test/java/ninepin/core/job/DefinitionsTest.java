@@ -10,18 +10,25 @@ import com.networknt.schema.SpecVersion;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
+import ninepin.core.infer.HeaderRow;
+import ninepin.core.infer.copybook.CopybookLayout;
+import ninepin.core.infer.schema.SchemaLayout;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.SchemaDocument;
 import ninepin.core.testing.Layouts;
 import ninepin.core.testing.Quality;
 import org.junit.jupiter.api.Test;
@@ -73,6 +80,35 @@ class DefinitionsTest {
             String written = Definitions.write(Definitions.layout(layout));
             assertThat(schema("layout").validate(written, InputFormat.JSON)).isEmpty();
             assertThat(Definitions.layout(written)).isEqualTo(Definitions.layout(layout));
+        }
+    }
+
+    @Test
+    void layouts_of_the_small_files_and_those_made_of_descriptions_fit_the_published_schema() throws IOException {
+        List<Layout> layouts = new ArrayList<>();
+        try (Stream<Path> files = Files.list(Path.of("src/test/resources/ninepin/core/check/files"))) {
+            for (Path file : files.filter(f -> f.toString().endsWith(".txt")).toList()) {
+                for (String part : Files.readString(file).split("(?m)^== .*\n")) {
+                    String json = part.substring(0, Math.max(0, part.indexOf("--\n")));
+                    if (!json.isBlank()) {
+                        layouts.add(Definitions.layout(json));
+                    }
+                }
+            }
+        }
+        assertThat(layouts).hasSizeGreaterThan(40);
+        String copybook = Files.readString(Path.of("../demo/collections.cpy"));
+        layouts.add(CopybookLayout.propose(copybook, FileCharset.IBM_037, Set.of(), "c", null)
+                .layout());
+        String herd = Files.readString(Path.of("../demo/herd.xsd"));
+        layouts.add(SchemaLayout.propose(List.of(new SchemaDocument("herd.xsd", herd)), "h", null)
+                .layout());
+        layouts.add(HeaderRow.propose("Farm;Route", "r", null).layout());
+        JsonSchema schema = schema("layout");
+        for (Layout layout : layouts) {
+            String json = Definitions.write(layout);
+            assertThat(schema.validate(json, InputFormat.JSON)).as(json).isEmpty();
+            assertThat(Definitions.layout(json)).isEqualTo(layout);
         }
     }
 

@@ -16,6 +16,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.YearMonth;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.Map;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.mariadb.MariaDb;
@@ -42,6 +43,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
 
 /** Sets the demo up at its first start, and lets the laboratory drop a new file every few minutes. */
 @Component
@@ -56,6 +58,9 @@ class DemoWorld implements ApplicationRunner {
     private static final Mistake[] MISTAKES = {
         Mistake.NONE, Mistake.FARM, Mistake.TRAILER, Mistake.NONE, Mistake.LETTER, Mistake.SHORT, Mistake.NONE
     };
+    /** The schema of the register, the document that brings the other first. */
+    private static final List<String> SCHEMA = List.of("farm-register.xsd", "herd.xsd");
+
     private static final int DAYS = 21;
 
     private final Jobs jobs;
@@ -130,8 +135,9 @@ class DemoWorld implements ApplicationRunner {
                 .write(7, today, 900_001, 2, 14, out));
         make(REGISTER, "register-" + YearMonth.from(today) + ".xml", out -> new FarmRegister(3, true)
                 .write(YearMonth.from(today), 120, out));
-        Files.writeString(folder("registry", "schema").resolve("farm-register.xsd"), text("farm-register.xsd"));
-        Files.writeString(folder("registry", "schema").resolve("herd.xsd"), text("herd.xsd"));
+        for (String document : SCHEMA) {
+            Files.writeString(folder("registry", "schema").resolve(document), text(document));
+        }
         Files.writeString(folder("tankers", "copybook").resolve("collections.cpy"), text("collections.cpy"));
         pastRuns(today);
         LocalDate yesterday = today.minusDays(1);
@@ -147,6 +153,12 @@ class DemoWorld implements ApplicationRunner {
     private void make(String name, String sampleName, Content sample) throws IOException {
         JsonNode job = Definitions.mapper().readTree(text(name + ".job.json"));
         JsonNode layout = Definitions.mapper().readTree(text(name + ".layout.json"));
+        if (name.equals(REGISTER)) {
+            ArrayNode schema = layout.path("format").asObject().putArray("schema");
+            for (String document : SCHEMA) {
+                schema.addObject().put("name", document).put("text", text(document));
+            }
+        }
         jobs.create(job, layout, "demo");
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         sample.write(bytes);

@@ -5,9 +5,11 @@ import java.io.InputStream;
 import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import ninepin.core.job.Definitions;
 import ninepin.server.config.FileNames;
 import ninepin.server.definitions.JsonDifference;
+import ninepin.server.layouts.LayoutMapper.Fitted;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
 import ninepin.server.layouts.LayoutMapper.LayoutVersionRow;
 import org.springframework.http.HttpStatus;
@@ -190,6 +192,7 @@ class LayoutController {
     private LayoutLine line(LayoutRow row) {
         JsonNode draft = Definitions.mapper().readTree(row.draft());
         JsonNode types = draft.path("recordTypes");
+        Optional<Fitted> fitted = library.lastFitted(row);
         return new LayoutLine(
                 row.name(),
                 draft.path("title").asString(row.name()),
@@ -199,8 +202,8 @@ class LayoutController {
                 latest(row),
                 library.draftAhead(row),
                 usedBy(row.name()),
-                row.fittedName(),
-                row.fittedAt(),
+                fitted.map(Fitted::name).orElse(null),
+                fitted.map(Fitted::at).orElse(null),
                 row.updatedAt(),
                 row.updatedBy());
     }

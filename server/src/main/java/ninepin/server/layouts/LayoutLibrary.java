@@ -5,15 +5,18 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
 import ninepin.server.definitions.JsonDifference;
 import ninepin.server.definitions.NormalForm;
+import ninepin.server.layouts.LayoutMapper.Fitted;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
 import ninepin.server.layouts.LayoutMapper.LayoutVersionRow;
 import org.springframework.stereotype.Service;
@@ -197,6 +200,14 @@ public class LayoutLibrary {
 
     private Path samplePath(LayoutRow row) {
         return folders.sample("layout-" + row.id());
+    }
+
+    /** The last file that fitted: a sample on the bench, or one of a run, whichever came later; empty for none. */
+    public Optional<Fitted> lastFitted(LayoutRow row) {
+        Optional<Fitted> run = mapper.lastRun(row.name());
+        Optional<Fitted> sample =
+                row.fittedName() == null ? Optional.empty() : Optional.of(new Fitted(row.fittedName(), row.fittedAt()));
+        return Stream.of(run, sample).flatMap(Optional::stream).max(Comparator.comparing(Fitted::at));
     }
 
     /** Notes that the draft reads its whole sample without a finding that refuses a record. */

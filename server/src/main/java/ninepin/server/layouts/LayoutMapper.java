@@ -29,6 +29,9 @@ public interface LayoutMapper {
     record LayoutVersionRow(
             long layoutId, int version, String definition, String note, Instant savedAt, String savedBy) {}
 
+    /** A file that a layout read without refusing a record of it. */
+    record Fitted(String name, Instant at) {}
+
     String COLUMNS = "id, name, draft, revision, sample_name, fitted_name, fitted_at, updated_at, updated_by";
 
     @Select("SELECT " + COLUMNS + " FROM layout ORDER BY name")
@@ -50,6 +53,12 @@ public interface LayoutMapper {
 
     @Update("UPDATE layout SET fitted_name = #{name}, fitted_at = #{at} WHERE id = #{id}")
     void setFitted(long id, String name, Instant at);
+
+    /** The last file that a job working with a layout has run without a reject. */
+    @Select("SELECT r.file_name AS name, r.ended_at AS at FROM run r JOIN job j ON j.id = r.job_id"
+            + " WHERE JSON_VALUE(j.draft, '$.layout') = #{layout} AND r.state = 'FINISHED' AND r.rejected = 0"
+            + " ORDER BY r.id DESC LIMIT 1")
+    Optional<Fitted> lastRun(String layout);
 
     @Delete("DELETE FROM layout WHERE id = #{id}")
     void delete(long id);

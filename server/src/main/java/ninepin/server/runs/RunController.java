@@ -17,6 +17,7 @@ import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
 import ninepin.server.api.Problems;
+import ninepin.server.config.FileNames;
 import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
@@ -116,18 +117,9 @@ class RunController {
         Files.createDirectories(home.folder());
         Path part = Files.createTempFile(home.folder(), "upload", ".part");
         file.transferTo(part);
-        String fileName = safeName(file.getOriginalFilename());
+        String fileName = FileNames.plain(file.getOriginalFilename(), "upload");
         Path claimed = home.move(part, "working", fileName);
         return runs.view(runs.accept(job, claimed, home, fileName, who.getName(), asked));
-    }
-
-    private static String safeName(String original) {
-        String name =
-                original == null ? "" : original.replaceAll("^.*[/\\\\]", "").replaceAll("[\\x00-\\x1f]", "");
-        if (name.isBlank() || name.equals(".") || name.equals("..")) {
-            return "upload";
-        }
-        return name.length() > 200 ? name.substring(name.length() - 200) : name;
     }
 
     @PostMapping("/api/runs/{id}/stop")

@@ -156,8 +156,12 @@ public final class RawRecord {
         return new String(buffer, start, length, charset);
     }
 
-    /** The text of a field with quotes undone. */
+    /** The text of a field with quotes and escapes undone. */
     public String text(int field, Charset charset, char quote) {
+        if (valueBytes != null) {
+            int at = valueFrom[field];
+            return at < 0 ? "" : new String(valueBytes, at, valueTo[field] - at, charset);
+        }
         String text = new String(buffer, start + from[field], to[field] - from[field], charset);
         return doubled(field) ? text.replace("" + quote + quote, String.valueOf(quote)) : text;
     }

@@ -73,7 +73,9 @@ class JobsOfLayout implements LayoutUse {
     public void give(JsonNode layout, List<String> names, String who) {
         for (String name : names) {
             JobRow row = jobs.find(name).orElseThrow(() -> Problems.notFound("There is no job named " + name + "."));
-            jobs.saveDraft(row.id(), row.revision(), row.draft(), layout.toString(), clock.instant(), who);
+            if (jobs.saveDraft(row.id(), row.revision(), row.draft(), layout.toString(), clock.instant(), who) == 0) {
+                throw Problems.conflict("The draft of " + name + " was changed this very moment. Save once more.");
+            }
         }
     }
 }

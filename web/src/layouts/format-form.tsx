@@ -45,20 +45,21 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
             <option key={d} value={typed(d)} label={name} />
           ))}
         </datalist>
-        <Select
+        <TextBox
           label="Quote"
           value={f.quote ?? ""}
+          placeholder="none"
+          maxLength={1}
           onChange={(q) => put({ ...f, quote: q || undefined })}
-          options={[...new Set([f.quote ?? '"', '"', "'"]), ""].map((q) => ({ value: q, label: quoteNames[q] ?? q }))}
+          data
         />
-        <Select
-          label="A quote inside quotes"
+        <TextBox
+          label="Escape character"
           value={f.habits?.escape ?? ""}
+          placeholder="quotes are doubled"
+          maxLength={1}
           onChange={(e) => habit({ escape: e || undefined })}
-          options={[
-            { value: "", label: "is doubled" },
-            ...[...new Set(["\\", f.habits?.escape ?? "\\"])].map((e) => ({ value: e, label: `stands behind ${e}` })),
-          ]}
+          data
         />
         <Select
           label="Charset"
@@ -149,8 +150,6 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
     </div>
   );
 }
-
-const quoteNames: Record<string, string> = { '"': 'double "', "'": "single '", "": "none" };
 
 /** Control characters as one types them: \n, \r, \t, \xHH. */
 function typed(text: string | undefined): string {

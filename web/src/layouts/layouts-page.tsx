@@ -32,13 +32,11 @@ export function LayoutsPage() {
         <table className="w-full border-collapse text-sm">
           <thead>
             <tr className="border-b border-line text-xs text-faint">
-              {["Layout", "Kind", "Record types", "Version", "Used by", "Last file that fitted", "Changed"].map(
-                (h) => (
-                  <th key={h} className="py-1.5 pr-4">
-                    {h}
-                  </th>
-                ),
-              )}
+              {["Layout", "Kind", "Record types", "Version", "Used by", "Last file that fitted", "Changed"].map((h) => (
+                <th key={h} className="py-1.5 pr-4">
+                  {h}
+                </th>
+              ))}
             </tr>
           </thead>
           <tbody>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Check, checkWords, type DataType, type Layout, typeWords } from "../definitions";
 import { Select, Tick } from "../ui/basics";
 import { Chips } from "../ui/chips";
+import { count } from "../ui/words";
 import { type Decision, type Decisions, decided } from "./decide";
 import type { Proposal } from "./propose";
 
@@ -202,6 +203,7 @@ function notes(f: FieldProposal): string[] {
   const all: string[] = [];
   if (f.note) all.push(f.note);
   if (f.misfits.length > 0) all.push(`does not fit: ${f.misfits.join(", ")}`);
+  if (f.distinct > 1) all.push(`${count(f.distinct)} different`);
   if (f.blank > 0) all.push(`${Math.round((f.blank / f.values) * 100)} % blank`);
   return all;
 }

@@ -14,6 +14,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.concurrent.TimeUnit;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
@@ -23,6 +24,7 @@ import ninepin.core.read.RawRecord;
 import ninepin.core.read.RecordReader;
 import ninepin.core.source.MemorySource;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 
 /**
  * Any bytes at all, above all good files with bytes changed, cut, doubled and moved: findings, but never an exception,
@@ -85,6 +87,7 @@ class AnyBytesTest {
     private static final int TRIES = Integer.getInteger("ninepin.tries", 3_000);
 
     @Test
+    @Timeout(value = 30, unit = TimeUnit.MINUTES)
     void spoilt_files_give_findings_and_nothing_else() throws IOException {
         long first = new Random().nextLong();
         Map<String, Layout> layouts = new HashMap<>();

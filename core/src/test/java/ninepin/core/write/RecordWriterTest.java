@@ -129,7 +129,10 @@ class RecordWriterTest {
                                     && d.form() != null
                                     && d.form().raw()
                     ? 8
-                    : 20;
+                    : type instanceof DataType.CharacterVarying
+                            // A character may take two bytes, and the positions count bytes.
+                            ? 40
+                            : 20;
             fields.add(
                     switch (kind) {
                         case 0 -> Field.inColumn(f + 2, name, type);

@@ -104,14 +104,12 @@ final class FileCheckGuess {
         return field.type() instanceof DataType.IntegerNumber || field.type() instanceof DataType.Decimal;
     }
 
-    private static String text(RawRecord record, int slice, Charset charset) {
-        if (record.valueBytes() != null) {
-            int from = slice < 0 ? -1 : record.valueFrom(slice);
-            return from < 0
-                    ? ""
-                    : new String(record.valueBytes(), from, record.valueTo(slice) - from, StandardCharsets.UTF_8);
+    private String text(RawRecord record, int slice, Charset held) {
+        if (slice < 0 || slice >= record.fieldCount()) {
+            return "";
         }
-        return slice < 0 || slice >= record.fieldCount() ? "" : record.text(slice, charset, '"');
+        boolean apart = record.valueBytes() != null;
+        return record.text(slice, apart ? layout.format().charset().ofValues().charset() : held, '"');
     }
 
     private static BigDecimal parsed(ValueParser parser, String text, Value value) {

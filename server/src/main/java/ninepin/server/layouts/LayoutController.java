@@ -9,6 +9,7 @@ import java.util.Optional;
 import ninepin.core.job.Definitions;
 import ninepin.server.config.FileNames;
 import ninepin.server.definitions.JsonDifference;
+import ninepin.server.layouts.LayoutLibrary.Standing;
 import ninepin.server.layouts.LayoutMapper.Fitted;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
 import ninepin.server.layouts.LayoutMapper.LayoutVersionRow;
@@ -125,7 +126,7 @@ class LayoutController {
         return new Impact(
                 library.changes(row, from, layout.toString()),
                 library.versionOf(row, layout.toString()).orElse(null),
-                latest(row),
+                library.standing(row).latest(),
                 touched);
     }
 
@@ -169,20 +170,14 @@ class LayoutController {
         return use.of(name, null).stream().map(LayoutUse.Use::job).toList();
     }
 
-    private Integer latest(LayoutRow row) {
-        return library.versions(row).stream()
-                .map(LayoutVersionRow::version)
-                .findFirst()
-                .orElse(null);
-    }
-
     private LayoutView view(LayoutRow row) {
+        Standing standing = library.standing(row);
         return new LayoutView(
                 row.name(),
                 Definitions.mapper().readTree(row.draft()),
                 row.revision(),
-                latest(row),
-                library.draftAhead(row),
+                standing.latest(),
+                standing.ahead(),
                 row.sampleName(),
                 usedBy(row.name()),
                 row.updatedAt(),
@@ -193,14 +188,15 @@ class LayoutController {
         JsonNode draft = Definitions.mapper().readTree(row.draft());
         JsonNode types = draft.path("recordTypes");
         Optional<Fitted> fitted = library.lastFitted(row);
+        Standing standing = library.standing(row);
         return new LayoutLine(
                 row.name(),
                 draft.path("title").asString(row.name()),
                 draft.path("format").path("kind").asString(""),
                 types.valueStream().map(t -> t.path("name").asString("")).toList(),
                 types.valueStream().mapToInt(t -> t.path("fields").size()).sum(),
-                latest(row),
-                library.draftAhead(row),
+                standing.latest(),
+                standing.ahead(),
                 usedBy(row.name()),
                 fitted.map(Fitted::name).orElse(null),
                 fitted.map(Fitted::at).orElse(null),

@@ -115,7 +115,8 @@ public class LayoutLibrary {
             throw Problems.unprocessable("A version keeps the name of its layout, " + name + ".");
         }
         List<LayoutVersionRow> versions = versions(row);
-        Integer latest = versions.isEmpty() ? null : versions.get(0).version();
+        Standing standing = standing(row, versions);
+        Integer latest = standing.latest();
         if (!Objects.equals(latest, basedOn)) {
             throw Problems.conflict("Meanwhile " + versions.get(0).savedBy() + " saved version " + latest
                     + ". Look at how yours differs from it, then save again.");
@@ -123,7 +124,7 @@ public class LayoutLibrary {
         String text = Definitions.write(layout);
         JsonNode normal = NormalForm.ofLayout(text);
         boolean draftIsOther = !NormalForm.ofLayout(row.draft()).equals(normal);
-        if (draftIsOther && draftAhead(row)) {
+        if (draftIsOther && standing.ahead()) {
             throw Problems.conflict("The draft of " + name + " in the library has changes of its own, by "
                     + row.updatedBy() + ". Save or undo those first.");
         }
@@ -161,8 +162,24 @@ public class LayoutLibrary {
                 .orElse(List.of());
     }
 
-    public boolean draftAhead(LayoutRow row) {
-        return versions(row).isEmpty() || !changes(row, null, row.draft()).isEmpty();
+    /**
+     * How the draft of a layout stands to its versions.
+     *
+     * @param latest the latest version, or null
+     * @param ahead whether the draft differs from it
+     */
+    public record Standing(Integer latest, boolean ahead) {}
+
+    public Standing standing(LayoutRow row) {
+        return standing(row, versions(row));
+    }
+
+    private static Standing standing(LayoutRow row, List<LayoutVersionRow> versions) {
+        return versions.isEmpty()
+                ? new Standing(null, true)
+                : new Standing(
+                        versions.get(0).version(),
+                        !NormalForm.ofLayout(versions.get(0).definition()).equals(NormalForm.ofLayout(row.draft())));
     }
 
     /** Deletes a layout that no job works with. */

@@ -120,14 +120,9 @@ class ProposalController {
             @RequestParam(defaultValue = "") String redefines)
             throws IOException {
         List<byte[]> texts = read(files);
-        List<SchemaDocument> documents = new ArrayList<>();
-        for (int i = 0; i < texts.size(); i++) {
-            documents.add(new SchemaDocument(
-                    FileNames.plain(files.get(i).getOriginalFilename(), "schema.xsd"), schemaText(texts.get(i))));
-        }
         return ProposalView.of(
                 switch (from) {
-                    case xsd -> SchemaLayout.propose(documents, name, title);
+                    case xsd -> SchemaLayout.propose(documents(files, texts), name, title);
                     case header -> HeaderRow.propose(text(texts.get(0)), name, title);
                     case copybook -> {
                         Set<String> taken = Arrays.stream(redefines.split(","))
@@ -136,6 +131,15 @@ class ProposalController {
                         yield CopybookLayout.propose(text(texts.get(0)), charset(charset), taken, name, title);
                     }
                 });
+    }
+
+    private static List<SchemaDocument> documents(List<MultipartFile> files, List<byte[]> texts) {
+        List<SchemaDocument> documents = new ArrayList<>();
+        for (int i = 0; i < texts.size(); i++) {
+            String file = FileNames.plain(files.get(i).getOriginalFilename(), "schema.xsd");
+            documents.add(new SchemaDocument(file, schemaText(texts.get(i))));
+        }
+        return documents;
     }
 
     private static FileCharset charset(String label) {

@@ -33,6 +33,13 @@ final class FileChecker {
             this.name = name;
         }
 
+        void join(Watched behind) {
+            if (behind.place != null) {
+                copy = behind.copy;
+                place = behind.place;
+            }
+        }
+
         boolean missing() {
             return copy == null || copy.isNull();
         }
@@ -48,6 +55,7 @@ final class FileChecker {
         private long small;
         private int smallScale;
         long unread;
+        long first;
         long last;
         boolean begun;
 
@@ -72,6 +80,25 @@ final class FileChecker {
         private void settle() {
             total = total.add(BigDecimal.valueOf(small, smallScale));
             small = 0;
+        }
+
+        /** Gathers also what the same check has gathered behind; false where the two do not follow each other. */
+        boolean join(Gathered behind) {
+            total = total().add(behind.total());
+            unread += behind.unread;
+            if (field != null) {
+                field.join(behind.field);
+            }
+            if (other != null) {
+                other.join(behind.other);
+            }
+            boolean follows = !begun || !behind.begun || behind.first == last + 1;
+            if (behind.begun) {
+                first = begun ? first : behind.first;
+                last = behind.last;
+                begun = true;
+            }
+            return follows;
         }
 
         BigDecimal total() {
@@ -207,8 +234,22 @@ final class FileChecker {
                             ? (now - g.last - 1) + (now == g.last + 2 ? " is missing." : " are missing.")
                             : "It goes back."));
         }
+        g.first = g.begun ? g.first : now;
         g.begun = true;
         g.last = now;
+    }
+
+    /** Gathers also what another has gathered behind; false where a record of its would have had another finding. */
+    boolean join(FileChecker behind) {
+        faulty += behind.faulty;
+        for (int t = 0; t < count.length; t++) {
+            count[t] += behind.count[t];
+        }
+        boolean same = true;
+        for (int i = 0; i < all.size(); i++) {
+            same &= all.get(i).join(behind.all.get(i));
+        }
+        return same;
     }
 
     /** What does not hold, now that the file is at its end. */

@@ -17,7 +17,13 @@ final class Nesting {
     private final boolean[] open;
     private final long[] count;
     private final Finding[] tooFew;
+    /** What to say of a record with too few children of a type, and what is expected; null where none are needed. */
+    private final String[] few;
+
+    private final String[] enough;
     private final Places places;
+    /** Whether a record came for which no parent was open. */
+    private boolean orphans;
 
     Nesting(Layout layout, Places places) {
         int n = layout.recordTypes().size();
@@ -27,8 +33,15 @@ final class Nesting {
         this.open = new boolean[n];
         this.count = new long[n];
         this.tooFew = new Finding[n];
+        this.few = new String[n];
+        this.enough = new String[n];
         for (int t = 0; t < n; t++) {
             parent[t] = layout.parentIndex(t);
+            RecordType type = layout.recordTypes().get(t);
+            if (type.min() != null && type.min() > 0) {
+                few[t] = "too few " + type.name() + " records";
+                enough[t] = "at least " + type.min() + where(t);
+            }
         }
         this.below = IntStream.range(0, n)
                 .mapToObj(type ->
@@ -46,6 +59,7 @@ final class Nesting {
         int type = r.type();
         RecordType recordType = layout.recordTypes().get(type);
         if (parent[type] >= 0 && !open[parent[type]]) {
+            orphans = true;
             return places.whole(
                     Severity.REJECT,
                     "STR-01",
@@ -94,15 +108,8 @@ final class Nesting {
 
     /** Remembers what there is to say should a record have too few children of a type. */
     private void expectChildren(RawRecord r, int child) {
-        RecordType type = layout.recordTypes().get(child);
-        if (type.min() != null && type.min() > 0) {
-            tooFew[child] = places.whole(
-                    Severity.REJECT,
-                    "STR-03",
-                    r,
-                    "too few " + type.name() + " records",
-                    "at least " + type.min() + where(child),
-                    null);
+        if (few[child] != null) {
+            tooFew[child] = places.whole(Severity.REJECT, "STR-03", r, few[child], enough[child], null);
         }
     }
 
@@ -116,5 +123,22 @@ final class Nesting {
             }
         }
         return lacking;
+    }
+
+    /**
+     * Goes on as if it had taken also what another has taken behind it.
+     *
+     * @return false where the other would have said something else, had it known what came before
+     */
+    boolean join(Nesting behind) {
+        boolean same = !behind.orphans;
+        for (int t = 0; t < count.length; t++) {
+            if (parent[t] < 0) {
+                count[t] += behind.count[t];
+                Integer max = layout.recordTypes().get(t).max();
+                same &= max == null || count[t] <= max || behind.count[t] == 0;
+            }
+        }
+        return same;
     }
 }

@@ -130,6 +130,20 @@ public final class RecordChecker {
         return several ? nesting.lacking() : null;
     }
 
+    /**
+     * Takes over what another has gathered from a piece of the file that stands behind what this one has checked. What
+     * {@link #atEnd()} says afterwards holds of both; its places count the lines of a piece.
+     *
+     * @return false where a record of the piece would have had other findings, had it been checked with this one
+     */
+    boolean join(RecordChecker behind) {
+        boolean same = nesting.join(behind.nesting) & file.join(behind.file);
+        for (int t = 0; t < types.length; t++) {
+            same &= types[t].join(behind.types[t]);
+        }
+        return same;
+    }
+
     /** What does not hold of the file as a whole, now that it has been read to its end. */
     public List<Finding> atEnd() {
         return file.atEnd();

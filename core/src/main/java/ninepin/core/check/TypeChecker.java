@@ -28,6 +28,9 @@ final class TypeChecker {
     private final Charset valueCharset;
     private final boolean transcodes;
     private final boolean padded;
+    /** Whether every value stands in the file as it is parsed: fixed-length, in a charset like ASCII. */
+    private final boolean direct;
+
     private final boolean trailingDelimiter;
     private final boolean raggedRows;
     private final byte quote;
@@ -63,6 +66,7 @@ final class TypeChecker {
         this.raggedRows =
                 layout.format() instanceof Delimited t && t.toleranceOrStrict().raggedRows();
         this.padded = layout.format() instanceof FixedLength;
+        this.direct = padded && !transcodes;
         this.quote = layout.format() instanceof Delimited q && q.quote() != null
                 ? (byte) q.quote().charValue()
                 : 0;
@@ -124,6 +128,15 @@ final class TypeChecker {
         return !unique.isEmpty();
     }
 
+    /** Takes over what another remembers of records behind these; false where a value stands in both. */
+    boolean join(TypeChecker behind) {
+        boolean same = true;
+        for (int i = 0; i < unique.size(); i++) {
+            same &= unique.get(i).join(behind.unique.get(i));
+        }
+        return same;
+    }
+
     /** Types and checks a record of this type. */
     void check(RawRecord r) {
         if (width >= 0 && r.fieldCount() != width && !endsWithDelimiter(r)) {
@@ -170,6 +183,10 @@ final class TypeChecker {
 
     private Problem parse(RawRecord r, int f) {
         int slice = sliceOf[f];
+        if (direct) {
+            int start = r.start();
+            return parsePadded(r.buffer(), start + r.from(slice), start + r.to(slice), f);
+        }
         if (lacks(r, slice)) {
             values[f].setNull();
             return null;
@@ -191,11 +208,11 @@ final class TypeChecker {
             return parsePadded(r.buffer(), from, to, f);
         }
         if (!r.doubled(slice)) {
-            return parsers[f].parse(r.buffer(), from, to, values[f]);
+            return ValueParser.parse(parsers[f], r.buffer(), from, to, values[f]);
         }
         byte[] own = new byte[to - from];
         int length = undouble(r.buffer(), from, to, own);
-        return parsers[f].parse(own, 0, length, values[f]);
+        return ValueParser.parse(parsers[f], own, 0, length, values[f]);
     }
 
     /** Whether a row ends before a column, or the file has no such column. */
@@ -209,12 +226,16 @@ final class TypeChecker {
             values[f].setNull();
             return null;
         }
-        return parsers[f].parse(r.valueBytes(), from, r.valueTo(sliceOf[f]), values[f]);
+        return ValueParser.parse(parsers[f], r.valueBytes(), from, r.valueTo(sliceOf[f]), values[f]);
     }
 
     /** The blanks that fill a fixed-length text are no part of it; nothing but blanks is NULL. */
     private Problem parsePadded(byte[] bytes, int from, int to, int f) {
         int end = to;
+        if (from == to) {
+            values[f].setNull();
+            return null;
+        }
         if (text[f]) {
             end = Words.withoutBlanksBehind(bytes, from, to);
             if (end == from) {
@@ -222,7 +243,7 @@ final class TypeChecker {
                 return null;
             }
         }
-        return parsers[f].parse(bytes, from, end, values[f]);
+        return ValueParser.parse(parsers[f], bytes, from, end, values[f]);
     }
 
     private int undouble(byte[] bytes, int from, int to, byte[] into) {

@@ -1,5 +1,6 @@
 package ninepin.core.check;
 
+import java.nio.ByteBuffer;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import ninepin.core.layout.Severity;
@@ -14,6 +15,7 @@ final class UniqueCheck {
     private final int[] fields;
     private final Charset charset;
     private final UniqueIndex index = new UniqueIndex();
+    private ByteBuffer key = ByteBuffer.allocate(64);
 
     /**
      * @param field the index of the field that carries the check
@@ -29,15 +31,44 @@ final class UniqueCheck {
 
     /** Adds the key of a record; the line it first stood on, or 0 when it is new or a part of it is NULL. */
     long add(Value[] values, long line) {
-        StringBuilder key = new StringBuilder();
+        key.clear();
         for (int f : fields) {
-            String text = values[f].text(charset);
-            if (text == null) {
+            if (values[f].isNull()) {
                 return 0;
             }
-            key.append(text.length()).append(':').append(text);
+            put(values[f]);
         }
-        byte[] bytes = key.toString().getBytes(StandardCharsets.UTF_8);
-        return index.add(bytes, bytes.length, line);
+        return index.add(key.array(), key.position(), line);
+    }
+
+    /** Two values of one field have the same bytes where they have the same text. */
+    private void put(Value value) {
+        ensure(32);
+        key.put((byte) value.kind().ordinal());
+        switch (value.kind()) {
+            case TEXT -> putBytes(value.bytes(), value.from(), value.to() - value.from());
+            case NUMBER -> key.putLong(value.number()).putInt(value.scale());
+            case BOOLEAN, DATE, TIME -> key.putLong(value.number());
+            default -> {
+                byte[] text = value.text(charset).getBytes(StandardCharsets.UTF_8);
+                putBytes(text, 0, text.length);
+            }
+        }
+    }
+
+    private void putBytes(byte[] bytes, int from, int length) {
+        ensure(length + Integer.BYTES);
+        key.putInt(length).put(bytes, from, length);
+    }
+
+    private void ensure(int more) {
+        if (key.remaining() < more) {
+            key = ByteBuffer.allocate((key.position() + more) * 2).put(key.flip());
+        }
+    }
+
+    /** Adds the keys of the same check of records behind these; false as soon as one is known already. */
+    boolean join(UniqueCheck behind) {
+        return index.join(behind.index);
     }
 }

@@ -48,6 +48,16 @@ final class UniqueIndex {
         return segments[(int) (high >>> 60)].add(high, low == 0 ? 1 : low, line);
     }
 
+    /** Adds the keys of another; false as soon as one is known already. */
+    boolean join(UniqueIndex behind) {
+        for (int i = 0; i < SEGMENTS; i++) {
+            if (!segments[i].join(behind.segments[i])) {
+                return false;
+            }
+        }
+        return true;
+    }
+
     /** An open-addressed table of (high, low, line); low is never 0 in a taken slot. */
     private static final class Segment {
         private int capacity = 64;
@@ -64,6 +74,16 @@ final class UniqueIndex {
                 grow();
             }
             return 0;
+        }
+
+        boolean join(Segment behind) {
+            for (int slot = 0; slot < behind.capacity * ENTRY; slot += ENTRY) {
+                long low = behind.table.get(slot + 1);
+                if (low != 0 && add(behind.table.get(slot), low, behind.table.get(slot + 2)) != 0) {
+                    return false;
+                }
+            }
+            return true;
         }
 
         private static void put(LongBuffer table, int slot, long high, long low, long line) {

@@ -1,5 +1,6 @@
 package ninepin.core.read;
 
+import java.util.stream.LongStream;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.NumberForm;
@@ -10,6 +11,9 @@ final class FormedNumberParser extends ValueParser {
 
     private static final String PLUS = "{ABCDEFGHI";
     private static final String MINUS = "}JKLMNOPQR";
+    /** The powers of ten that a long holds. */
+    private static final long[] TENS =
+            LongStream.iterate(1, n -> n * 10).limit(19).toArray();
 
     private final NumberForm form;
     private final NumberParser digits;
@@ -135,11 +139,11 @@ final class FormedNumberParser extends ValueParser {
 
     private Problem scaled(long number, Value into) {
         into.setNull();
-        int count = 0;
-        for (long rest = number; rest != 0; rest /= 10) {
-            count++;
-        }
-        if (count > precision) {
+        if (precision < TENS.length && (number >= TENS[precision] || number <= -TENS[precision])) {
+            int count = 0;
+            for (long rest = number; rest != 0; rest /= 10) {
+                count++;
+            }
             return new Problem(
                     "NUM-02",
                     "at most " + precision + " digits",

@@ -17,21 +17,21 @@ final class GatheredValues {
         return bytes;
     }
 
-    /** Adds the value of a field, and tells the record where it stands. */
-    void put(RawRecord r, int field, CharSequence value) {
-        int count = value.length();
+    /** Adds the value of a field, so many characters, and tells the record where it stands. */
+    void put(RawRecord r, int field, char[] value, int count) {
         ensure(count * 3);
         r.valueFrom[field] = length;
+        byte[] into = bytes;
         int at = length;
         int i = 0;
         char c;
-        while (i < count && (c = value.charAt(i)) < 0x80) {
-            bytes[at++] = (byte) c;
+        while (i < count && (c = value[i]) < 0x80) {
+            into[at++] = (byte) c;
             i++;
         }
         if (i < count) {
-            byte[] rest = value.subSequence(i, count).toString().getBytes(StandardCharsets.UTF_8);
-            System.arraycopy(rest, 0, bytes, at, rest.length);
+            byte[] rest = new String(value, i, count - i).getBytes(StandardCharsets.UTF_8);
+            System.arraycopy(rest, 0, into, at, rest.length);
             at += rest.length;
         }
         length = at;

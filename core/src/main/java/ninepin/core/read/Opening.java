@@ -76,4 +76,26 @@ public interface Opening {
      * @param from a place behind a record, or {@link #body()}
      */
     RecordReader reader(ByteSource source, Position from) throws IOException;
+
+    /**
+     * Places at which the file may be cut so that its pieces can be read side by side: each one where a record begins
+     * that belongs to no other, as far as can be seen from there. None where this kind of file cannot be cut.
+     *
+     * @param pieces how many pieces are wanted
+     */
+    default long[] cuts(ByteSource source, int pieces) throws IOException {
+        return LineCuts.of(this, source, pieces);
+    }
+
+    /**
+     * Reads a piece. A reader that comes upon what would make a later cut wrong ends early.
+     *
+     * @param source the file, closed with the piece
+     * @param from where the piece starts: one of the {@link #cuts}, or the {@link #body()}
+     * @param last whether no cut follows
+     */
+    default Piece piece(ByteSource source, long from, boolean last) throws IOException {
+        boolean first = from == body().offset();
+        return new Piece(reader(source, first ? body() : new Position(from, 1, 1)), 0);
+    }
 }

@@ -24,9 +24,10 @@ final class TextParser extends ValueParser {
             all |= word;
             zero |= Words.hasZero(word);
         }
-        for (; i < to; i++) {
-            all |= bytes[i];
-            zero |= bytes[i] == 0;
+        if (i < to) {
+            long word = Words.upToEight(bytes, i, to - i);
+            all |= word;
+            zero |= Words.hasZero(word | Words.EACH << (to - i << 3));
         }
         if (zero) {
             into.setNull();

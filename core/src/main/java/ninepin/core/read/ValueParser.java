@@ -55,6 +55,20 @@ public abstract class ValueParser {
      */
     public abstract Problem parse(byte[] bytes, int from, int to, Value into);
 
+    /** Parses with a parser of any kind; asking for the common kinds by name lets each be compiled in place. */
+    public static Problem parse(ValueParser parser, byte[] bytes, int from, int to, Value into) {
+        if (parser instanceof TextParser text) {
+            return text.parse(bytes, from, to, into);
+        }
+        if (parser instanceof NumberParser number) {
+            return number.parse(bytes, from, to, into);
+        }
+        if (parser instanceof TemporalParser temporal) {
+            return temporal.parse(bytes, from, to, into);
+        }
+        return parser.parse(bytes, from, to, into);
+    }
+
     static int skipBlanks(byte[] bytes, int from, int to) {
         int i = from;
         while (i < to && (bytes[i] == ' ' || bytes[i] == '\t')) {

@@ -48,13 +48,18 @@ public final class Words {
     /** The byte after the last one that is no blank (0x20). */
     public static int withoutBlanksBehind(byte[] bytes, int from, int to) {
         int end = to;
-        while (end - Long.BYTES >= from && at(bytes, end - Long.BYTES) == BLANKS) {
-            end -= Long.BYTES;
+        for (; end - Long.BYTES >= from; end -= Long.BYTES) {
+            long other = at(bytes, end - Long.BYTES) ^ BLANKS;
+            if (other != 0) {
+                return end - (Long.numberOfLeadingZeros(other) >>> 3);
+            }
         }
-        while (end > from && bytes[end - 1] == ' ') {
-            end--;
+        if (end == from) {
+            return from;
         }
-        return end;
+        int free = Long.BYTES - (end - from) << 3;
+        long other = upToEight(bytes, from, end - from) ^ BLANKS >>> free;
+        return from + Long.BYTES - (Long.numberOfLeadingZeros(other) >>> 3);
     }
 
     /** Whether one of the eight bytes is zero. */

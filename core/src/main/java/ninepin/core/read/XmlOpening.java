@@ -4,7 +4,9 @@ import java.io.IOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.Xml;
 import ninepin.core.source.ByteSource;
+import ninepin.core.source.SplicedSource;
 
 /**
  * An XML file. Its records are found while it is read; only its encoding is known beforehand.
@@ -41,6 +43,23 @@ record XmlOpening(Layout layout, Charset charset, Fault fault) implements Openin
 
     @Override
     public RecordReader reader(ByteSource source, Position from) throws IOException {
-        return new XmlReader(source, layout, from);
+        return new XmlReader(source, layout, from, false);
+    }
+
+    @Override
+    public long[] cuts(ByteSource source, int pieces) throws IOException {
+        boolean hangsOnSiblings = !((Xml) layout.format()).schema().isEmpty()
+                || XmlPlaces.of(layout).countsAnywhere();
+        return hangsOnSiblings ? new long[0] : XmlCuts.of(this, source, pieces);
+    }
+
+    @Override
+    public Piece piece(ByteSource source, long from, boolean last) throws IOException {
+        if (from == body().offset()) {
+            return new Piece(new XmlReader(source, layout, Position.START, !last), 0);
+        }
+        long prologue = XmlCuts.prologue(this, source);
+        ByteSource spliced = new SplicedSource(source, prologue, from);
+        return new Piece(new XmlReader(spliced, layout, new Position(0, 1, 1), !last), from - prologue);
     }
 }

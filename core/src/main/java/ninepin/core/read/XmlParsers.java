@@ -25,7 +25,7 @@ public final class XmlParsers {
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, true);
         factory.setProperty(XMLInputFactory.IS_COALESCING, false);
-        factory.setProperty(XMLInputFactory2.P_LAZY_PARSING, false);
+        factory.setProperty(XMLInputFactory2.P_INTERN_NAMES, true);
         factory.setProperty(XMLInputFactory2.P_PRESERVE_LOCATION, false);
         factory.setProperty(WstxInputProperties.P_MAX_ELEMENT_DEPTH, MOST_DEPTH);
         factory.setProperty(WstxInputProperties.P_MAX_ATTRIBUTES_PER_ELEMENT, 1_000);

@@ -38,14 +38,19 @@ final class XmlPlaces {
         private boolean counts;
 
         private Node(String namespace, String name, int position) {
-            this.namespace = namespace;
-            this.name = name;
+            this.namespace = namespace.intern();
+            this.name = name.intern();
             this.position = position;
         }
 
         /** Whether the repetitions of a child matter. */
         boolean countsChildren() {
             return counts;
+        }
+
+        /** Whether repetitions matter anywhere from here on. */
+        boolean countsAnywhere() {
+            return counts || children.stream().anyMatch(Node::countsAnywhere);
         }
 
         List<Node> children() {

@@ -1,10 +1,13 @@
 package ninepin.core.read;
 
+import com.ctc.wstx.exc.WstxLazyException;
 import java.io.IOException;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Deque;
 import java.util.List;
+import javax.xml.stream.Location;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import ninepin.core.layout.Layout;
@@ -24,16 +27,25 @@ final class XmlReader implements RecordReader {
 
     /** An open element: the places of the tree it stands for, and how often each child has been seen. */
     private static final class Frame {
-        final List<XmlPlaces.Node> nodes = new ArrayList<>(2);
-        final List<int[]> seen = new ArrayList<>(2);
+        XmlPlaces.Node[] nodes = new XmlPlaces.Node[2];
+        int[][] seen = new int[2][];
+        int count;
         RawRecord record;
         int captures;
 
         void reset() {
-            nodes.clear();
-            seen.clear();
+            count = 0;
             record = null;
             captures = 0;
+        }
+
+        void add(XmlPlaces.Node node) {
+            if (count == nodes.length) {
+                nodes = Arrays.copyOf(nodes, count * 2);
+                seen = Arrays.copyOf(seen, count * 2);
+            }
+            nodes[count] = node;
+            seen[count++] = node.countsChildren() ? new int[node.children().size()] : null;
         }
     }
 
@@ -43,11 +55,20 @@ final class XmlReader implements RecordReader {
         int field;
         int depth;
         boolean own;
-        final StringBuilder text = new StringBuilder();
+        char[] text = new char[64];
+        int length;
+
+        void append(char[] from, int start, int count) {
+            if (length + count > text.length) {
+                text = Arrays.copyOf(text, Math.max(text.length * 2, length + count));
+            }
+            System.arraycopy(from, start, text, length, count);
+            length += count;
+        }
     }
 
     private final ByteSource source;
-    private final Layout layout;
+    private final int[] fieldCounts;
     private final XmlText text;
     private final XMLStreamReader2 parser;
     private final List<Frame> frames = new ArrayList<>();
@@ -73,13 +94,22 @@ final class XmlReader implements RecordReader {
     private boolean ended;
     private RawRecord record = new RawRecord();
 
+    /** The depth at which every document has begun; 0 before the first. */
+    private int documentDepth;
+
+    /** Whether to end where a document stands in another element than the first. */
+    private final boolean inOnePlace;
+
     /**
      * @param source the bytes, closed with the reader
      * @param start where to start: behind a top-level record, or the start of the file
+     * @param inOnePlace whether to end where a document stands in another element than the first
      */
-    XmlReader(ByteSource source, Layout layout, Position start) throws IOException {
+    XmlReader(ByteSource source, Layout layout, Position start, boolean inOnePlace) throws IOException {
+        this.inOnePlace = inOnePlace;
         this.source = source;
-        this.layout = layout;
+        this.fieldCounts =
+                layout.recordTypes().stream().mapToInt(t -> t.fields().size()).toArray();
         this.text = new XmlText(source);
         this.from = start.offset();
         this.records = start.records();
@@ -88,7 +118,7 @@ final class XmlReader implements RecordReader {
         this.open = new RawRecord[layout.recordTypes().size()];
         Frame document = frame(0);
         document.reset();
-        add(document, XmlPlaces.of(layout));
+        document.add(XmlPlaces.of(layout));
         this.validation = SchemaValidation.of(((Xml) layout.format()).schema());
         if (validation != null) {
             validation.begin();
@@ -152,7 +182,7 @@ final class XmlReader implements RecordReader {
         inDocument = 0;
         values.clear();
         try {
-            while (parser.hasNext()) {
+            while (parser.hasNext() && !outOfPlace()) {
                 switch (parser.next()) {
                     case XMLStreamConstants.START_ELEMENT -> {
                         start();
@@ -193,7 +223,13 @@ final class XmlReader implements RecordReader {
             endLine = parser.getLocation().getLineNumber();
         } catch (XMLStreamException e) {
             unreadable(e);
+        } catch (WstxLazyException e) {
+            unreadable((XMLStreamException) e.getCause());
         }
+    }
+
+    private boolean outOfPlace() {
+        return inOnePlace && (documentDepth < 0 || depth + 1 < documentDepth);
     }
 
     /** Keeps what was breached with the innermost record that is open. */
@@ -262,11 +298,6 @@ final class XmlReader implements RecordReader {
         return frames.get(at);
     }
 
-    private static void add(Frame frame, XmlPlaces.Node node) {
-        frame.nodes.add(node);
-        frame.seen.add(node.countsChildren() ? new int[node.children().size()] : null);
-    }
-
     private void start() throws XMLStreamException {
         Frame parent = frames.get(depth);
         Frame frame = frame(++depth);
@@ -274,25 +305,23 @@ final class XmlReader implements RecordReader {
         if (openRecords == 0) {
             text.keep(startOfElement());
         }
-        if (parent.nodes.isEmpty()) {
+        if (parent.count == 0) {
             return;
         }
         String name = parser.getLocalName();
         String namespace = parser.getNamespaceURI() == null ? "" : parser.getNamespaceURI();
-        for (int n = 0; n < parent.nodes.size(); n++) {
-            List<XmlPlaces.Node> children = parent.nodes.get(n).children();
+        for (int n = 0; n < parent.count; n++) {
+            List<XmlPlaces.Node> children = parent.nodes[n].children();
             for (int c = 0; c < children.size(); c++) {
                 XmlPlaces.Node child = children.get(c);
-                if (child.names(namespace, name)) {
-                    int[] seen = parent.seen.get(n);
-                    if (child.position() == 0 || child.position() == ++seen[c]) {
-                        add(frame, child);
-                    }
+                if (child.names(namespace, name)
+                        && (child.position() == 0 || child.position() == ++parent.seen[n][c])) {
+                    frame.add(child);
                 }
             }
         }
-        for (int n = 0; n < frame.nodes.size(); n++) {
-            XmlPlaces.Node node = frame.nodes.get(n);
+        for (int n = 0; n < frame.count; n++) {
+            XmlPlaces.Node node = frame.nodes[n];
             if (node.type >= 0) {
                 begin(frame, node.type);
             }
@@ -312,17 +341,18 @@ final class XmlReader implements RecordReader {
         long offset = startOfElement();
         if (openRecords++ == 0) {
             documentStart = offset;
+            documentDepth = documentDepth == 0 || documentDepth == depth ? depth : -1;
         }
         RawRecord r = inDocument < pool.size() ? pool.get(inDocument) : new RawRecord();
         if (inDocument == pool.size()) {
             pool.add(r);
         }
         inDocument++;
-        int fields = layout.recordTypes().get(type).fields().size();
-        r.beginValues(type, fields, offset, parser.getLocation().getLineNumber());
+        Location location = parser.getLocation();
+        r.beginValues(type, fieldCounts[type], offset, location.getLineNumber());
         r.firstChar = startingChar();
         r.bytesPerChar = text.bytesPerChar();
-        r.columnBefore = Math.max(0, parser.getLocation().getColumnNumber() - 1);
+        r.columnBefore = Math.max(0, location.getColumnNumber() - 1);
         frame.record = r;
         open[type] = r;
     }
@@ -332,14 +362,13 @@ final class XmlReader implements RecordReader {
         if (r == null || r.valueFrom[a.wanted().field()] >= 0) {
             return;
         }
-        for (int i = 0; i < parser.getAttributeCount(); i++) {
-            String namespace = parser.getAttributeNamespace(i) == null ? "" : parser.getAttributeNamespace(i);
-            if (parser.getAttributeLocalName(i).equals(a.name()) && namespace.equals(a.namespace())) {
-                int field = a.wanted().field();
-                values.put(r, field, parser.getAttributeValue(i));
-                r.from[field] = -1 - (int) (startingChar() - r.firstChar);
-                r.to[field] = i;
-            }
+        int i = parser.getAttributeCount() == 0 ? -1 : parser.getAttributeIndex(a.namespace(), a.name());
+        if (i >= 0) {
+            int field = a.wanted().field();
+            String value = parser.getAttributeValue(i);
+            values.put(r, field, value.toCharArray(), value.length());
+            r.from[field] = -1 - (int) (startingChar() - r.firstChar);
+            r.to[field] = i;
         }
     }
 
@@ -364,7 +393,7 @@ final class XmlReader implements RecordReader {
         capture.field = wanted.field();
         capture.depth = depth;
         capture.own = own;
-        capture.text.setLength(0);
+        capture.length = 0;
         // Marks that the first element of the field has been found, so that a repetition does not count.
         r.valueTo[wanted.field()] = -1;
         r.from[wanted.field()] = Integer.MAX_VALUE;
@@ -375,7 +404,7 @@ final class XmlReader implements RecordReader {
         for (int i = 0; i < openCaptures; i++) {
             Capture capture = captures.get(i);
             if (!capture.own || capture.depth == depth) {
-                capture.text.append(parser.getTextCharacters(), parser.getTextStart(), parser.getTextLength());
+                capture.append(parser.getTextCharacters(), parser.getTextStart(), parser.getTextLength());
                 RawRecord r = capture.record;
                 if (r.from[capture.field] == Integer.MAX_VALUE) {
                     r.from[capture.field] = (int) (startingChar() - r.firstChar);
@@ -397,7 +426,7 @@ final class XmlReader implements RecordReader {
             int at = (int) (start - r.firstChar);
             r.from[capture.field] = Math.min(r.from[capture.field], at);
             r.to[capture.field] = at;
-            values.put(r, capture.field, capture.text);
+            values.put(r, capture.field, capture.text, capture.length);
         }
         if (frame.record == null) {
             return false;

@@ -50,6 +50,8 @@ final class XmlText extends Reader {
     private long knownChar;
 
     private long knownByte;
+    /** The byte from which on every character that was decoded is one byte. */
+    private long narrowFrom;
 
     XmlText(ByteSource source) throws IOException {
         this.source = source;
@@ -108,6 +110,9 @@ final class XmlText extends Reader {
         while (true) {
             ByteBuffer in = ByteBuffer.wrap(bytes, decoded, limit - decoded);
             CoderResult result = decoder.decode(in, out, false);
+            if (in.position() - decoded != out.position() - from) {
+                narrowFrom = origin + in.position();
+            }
             decoded = in.position();
             if (out.position() > from) {
                 return out.position() - from;
@@ -176,8 +181,8 @@ final class XmlText extends Reader {
 
     /** The byte of the file at which a character stands, counted from the first behind the mark. Asked in rising order. */
     long byteOf(long character) {
-        if (bytesPerChar > 0) {
-            knownByte += (character - knownChar) * bytesPerChar;
+        if (bytesPerChar > 0 || knownByte >= narrowFrom) {
+            knownByte += (character - knownChar) * Math.max(1, bytesPerChar);
             knownChar = character;
             return knownByte;
         }

@@ -4,12 +4,12 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.check.WholeFile;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
@@ -93,7 +93,13 @@ public final class Run {
         Position start = mark.commits() == 0 ? opening.body() : mark.position();
         RecordChecker checker = checker(opening);
         if (checker.looksAhead() && mark.commits() == 0) {
-            Finding halt = lookAhead(source, opening);
+            Finding halt = new WholeFile(
+                            () -> FileSource.open(file),
+                            plan.layout(),
+                            plan.facts().today(),
+                            stop::requested)
+                    .check()
+                    .halt();
             if (halt != null) {
                 String message = halt.message() + " Nothing was delivered: the file was looked at as a whole first.";
                 return new RunOutcome(RunOutcome.State.HALTED, mark, halt.code(), message, halt);
@@ -133,29 +139,6 @@ public final class Run {
 
     private RecordChecker checker(Opening opening) {
         return new RecordChecker(plan.layout(), opening, plan.facts().today());
-    }
-
-    /** Reads and checks the file to its end; the first finding that halts it, or null. */
-    private Finding lookAhead(ByteSource source, Opening opening) throws IOException {
-        RecordChecker checker = checker(opening);
-        RecordReader reader = opening.reader(source, opening.body());
-        RecordReader.Item item;
-        while ((item = reader.next()) != RecordReader.Item.END) {
-            if (item == RecordReader.Item.RECORD && checker.check(reader.record()) == Severity.HALT) {
-                return halting(checker.findings());
-            }
-            if (stop.requested()) {
-                return null;
-            }
-        }
-        return halting(checker.atEnd());
-    }
-
-    private static Finding halting(List<Finding> findings) {
-        return findings.stream()
-                .filter(f -> f.severity() == Severity.HALT)
-                .findFirst()
-                .orElse(null);
     }
 
     /** Reads again what was delivered before a restart, for the checks and records that have to know it. */

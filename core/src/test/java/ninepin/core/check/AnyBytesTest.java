@@ -13,6 +13,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.job.Definitions;
@@ -110,6 +111,11 @@ class AnyBytesTest {
         for (String name : GOOD.keySet()) {
             byte[] bytes = spoilt(GOOD.get(name), random);
             Layout layout = layouts.get(name);
+            WholeFile whole = new WholeFile(() -> new MemorySource(bytes), layout, LocalDate.EPOCH, () -> false);
+            Optional<WholeFile.Summary> pieces = whole.inPieces(1 + random.nextInt(4), 1);
+            if (pieces.isPresent()) {
+                assertThat(pieces.get()).isEqualTo(whole.inOne());
+            }
             List<Position> documents = new ArrayList<>();
             List<String> all = read(layout, bytes, null, documents);
             if (!documents.isEmpty()) {

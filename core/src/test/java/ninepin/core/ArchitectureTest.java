@@ -27,6 +27,8 @@ class ArchitectureTest {
             .definedBy("ninepin.core.infer..")
             .layer("check")
             .definedBy("ninepin.core.check..")
+            .layer("formula")
+            .definedBy("ninepin.core.formula..")
             .layer("shape")
             .definedBy("ninepin.core.shape..")
             .layer("deliver")
@@ -43,16 +45,18 @@ class ArchitectureTest {
             .mayOnlyBeAccessedByLayers("run", "job")
             .whereLayer("shape")
             .mayOnlyBeAccessedByLayers("deliver", "run", "job")
-            .whereLayer("check")
+            .whereLayer("formula")
             .mayOnlyBeAccessedByLayers("shape", "deliver", "run", "job")
+            .whereLayer("check")
+            .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "run", "job")
             .whereLayer("infer")
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("write")
-            .mayOnlyBeAccessedByLayers("infer", "check", "shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("infer", "check", "formula", "shape", "deliver", "run", "job")
             .whereLayer("read")
-            .mayOnlyBeAccessedByLayers("write", "infer", "check", "shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("write", "infer", "check", "formula", "shape", "deliver", "run", "job")
             .whereLayer("source")
-            .mayOnlyBeAccessedByLayers("read", "write", "infer", "check", "shape", "deliver", "run", "job");
+            .mayOnlyBeAccessedByLayers("read", "write", "infer", "check", "formula", "shape", "deliver", "run", "job");
 
     @ArchTest
     static final ArchRule no_cycles =

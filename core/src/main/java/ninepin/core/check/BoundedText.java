@@ -4,12 +4,12 @@ package ninepin.core.check;
  * A text that a regular expression may look at a bounded number of times, so that a pattern with runaway backtracking
  * ends as a finding and not as a run that hangs.
  */
-final class BoundedText implements CharSequence {
+public final class BoundedText implements CharSequence {
 
     private static final int MOST_STEPS = 2_000_000;
 
     /** Thrown out of the matcher when the bound is reached. */
-    static final class TooMuchWork extends RuntimeException {
+    public static final class TooMuchWork extends RuntimeException {
         private static final long serialVersionUID = 1L;
 
         TooMuchWork() {
@@ -20,7 +20,7 @@ final class BoundedText implements CharSequence {
     private final String text;
     private int steps;
 
-    BoundedText(String text) {
+    public BoundedText(String text) {
         this.text = text;
     }
 

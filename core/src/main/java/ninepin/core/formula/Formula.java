@@ -1,0 +1,54 @@
+package ninepin.core.formula;
+
+import java.util.List;
+import ninepin.core.read.Value;
+
+/** A formula that has been read and typed. Belongs to one thread. */
+public final class Formula {
+
+    /** The most characters of a formula. */
+    public static final int MOST_CHARACTERS = 10_000;
+
+    private final Expr expr;
+    private final List<FormulaScope.Place> fields;
+
+    private Formula(Expr expr, List<FormulaScope.Place> fields) {
+        this.expr = expr;
+        this.fields = fields;
+    }
+
+    /**
+     * Reads and types a formula.
+     *
+     * @throws FormulaException where it is none, with the place
+     */
+    public static Formula of(String text, FormulaScope scope) {
+        if (text.length() > MOST_CHARACTERS) {
+            throw new FormulaException(
+                    MOST_CHARACTERS, text.length(), "A formula has at most " + MOST_CHARACTERS + " characters.");
+        }
+        Parser parser = new Parser(text, scope);
+        Expr expr = parser.all();
+        return new Formula(expr, parser.read());
+    }
+
+    /** The type of its values. */
+    public SqlType type() {
+        return expr.type;
+    }
+
+    /** The fields that it reads, each once. */
+    public List<FormulaScope.Place> fields() {
+        return fields;
+    }
+
+    /**
+     * Its value for a record, which holds until the next evaluation.
+     *
+     * @param row the typed values of each record type's latest record
+     * @throws Misfit where it has none
+     */
+    public Datum eval(Value[][] row) {
+        return expr.eval(row);
+    }
+}

@@ -1,0 +1,131 @@
+package ninepin.core.formula;
+
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.TemporalPattern;
+
+/**
+ * The type of an expression, known before anything is evaluated.
+ *
+ * @param kind what kind of values it has
+ * @param precision for numbers their digits in all; for text the most characters; else 0
+ * @param scale for numbers the digits after the point; for times those of the second; else 0
+ */
+public record SqlType(Kind kind, int precision, int scale) {
+
+    /** Kinds of values; values of different kinds are never compared or mixed unasked. */
+    public enum Kind {
+        CHARACTER("text"),
+        NUMERIC("a number"),
+        BOOLEAN("true or false"),
+        DATE("a date"),
+        TIME("a time"),
+        TIMESTAMP("a timestamp"),
+        /** An interval of years and months; its number is the months. */
+        MONTHS("an interval of months"),
+        /** An interval of days to seconds; its number is the nanoseconds. */
+        SECONDS("an interval of days or shorter"),
+        /** NULL alone, which goes with every kind. */
+        NOTHING("NULL");
+
+        final String words;
+
+        Kind(String words) {
+            this.words = words;
+        }
+    }
+
+    /** The most digits of a number. */
+    public static final int MOST_DIGITS = 38;
+    /** The most characters of a text. */
+    public static final int MOST_CHARACTERS = 1_000_000;
+
+    static final SqlType BOOLEAN = new SqlType(Kind.BOOLEAN, 0, 0);
+    static final SqlType DATE = new SqlType(Kind.DATE, 0, 0);
+    static final SqlType MONTHS = new SqlType(Kind.MONTHS, 0, 0);
+    static final SqlType SECONDS = new SqlType(Kind.SECONDS, 0, 0);
+    static final SqlType NOTHING = new SqlType(Kind.NOTHING, 0, 0);
+    /** A count: of characters, years, days. */
+    static final SqlType COUNT = numeric(10, 0);
+
+    static SqlType numeric(int precision, int scale) {
+        int digits = Math.min(precision, MOST_DIGITS);
+        return new SqlType(Kind.NUMERIC, digits, Math.min(scale, digits));
+    }
+
+    static SqlType text(long most) {
+        return new SqlType(Kind.CHARACTER, (int) Math.min(most, MOST_CHARACTERS), 0);
+    }
+
+    static SqlType time(int fraction) {
+        return new SqlType(Kind.TIME, 0, fraction);
+    }
+
+    static SqlType timestamp(int fraction) {
+        return new SqlType(Kind.TIMESTAMP, 0, fraction);
+    }
+
+    /** The type of a field of a layout. */
+    public static SqlType of(DataType type) {
+        if (type instanceof DataType.CharacterVarying t) {
+            return text(t.length());
+        }
+        if (type instanceof DataType.IntegerNumber) {
+            return numeric(18, 0);
+        }
+        if (type instanceof DataType.Decimal d) {
+            return numeric(d.precision(), d.scale());
+        }
+        if (type instanceof DataType.Bool) {
+            return BOOLEAN;
+        }
+        if (type instanceof DataType.Date) {
+            return DATE;
+        }
+        return type instanceof DataType.Time t
+                ? time(fraction(t.pattern()))
+                : timestamp(fraction(((DataType.Timestamp) type).pattern()));
+    }
+
+    private static int fraction(String pattern) {
+        return TemporalPattern.parse(pattern).parts().stream()
+                .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
+                .mapToInt(TemporalPattern.Part::maxDigits)
+                .sum();
+    }
+
+    boolean is(Kind other) {
+        return kind == other;
+    }
+
+    /** Whether values of the two go together in a comparison or a choice. */
+    boolean goesWith(SqlType other) {
+        return kind == other.kind || kind == Kind.NOTHING || other.kind == Kind.NOTHING;
+    }
+
+    /** The type that holds the values of both. */
+    SqlType union(SqlType other) {
+        if (kind == Kind.NOTHING) {
+            return other;
+        }
+        if (other.kind == Kind.NOTHING) {
+            return this;
+        }
+        int fraction = Math.max(scale, other.scale);
+        if (kind == Kind.NUMERIC) {
+            return numeric(Math.max(precision - scale, other.precision - other.scale) + fraction, fraction);
+        }
+        return new SqlType(kind, Math.max(precision, other.precision), fraction);
+    }
+
+    /** How the type reads in a sentence. */
+    public String label() {
+        return switch (kind) {
+            case CHARACTER -> "CHARACTER VARYING(" + precision + ")";
+            case NUMERIC -> scale == 0 ? "NUMERIC(" + precision + ")" : "NUMERIC(" + precision + "," + scale + ")";
+            case MONTHS -> "INTERVAL YEAR TO MONTH";
+            case SECONDS -> "INTERVAL DAY TO SECOND";
+            case NOTHING -> "NULL";
+            default -> kind.name();
+        };
+    }
+}

@@ -121,6 +121,7 @@ export type Layout = {
 
 export type Origin =
   | { from: "field"; field: string }
+  | { from: "formula"; formula: string }
   | { from: "constant"; value: string }
   | { from: "run"; fact: "today" | "run-number" | "file-name" | "line-number" }
   | { from: "asked"; name: string };

@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import type { Job, Layout } from "../definitions";
 import { Button, Empty, Trouble } from "../ui/basics";
 import { useSearchValue } from "../ui/use-search-value";
+import { useSettled } from "../ui/use-settled";
 import { count, plural } from "../ui/words";
 import { FileView } from "./file-view";
 import { FindingsList } from "./findings-list";
@@ -34,15 +35,6 @@ type Props = {
 };
 
 const part = 500;
-
-function useSettled<T>(value: T, millis: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), millis);
-    return () => clearTimeout(timer);
-  }, [value, millis]);
-  return settled;
-}
 
 /** The sample beside what reads it: the file as it is, its records, and the rows they become, all lit up together. */
 export function Bench({ of, work, compute, change, sampleName, light, setLight, giveSample, empty, extra }: Props) {

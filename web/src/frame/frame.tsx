@@ -3,6 +3,7 @@ import { Cable, CircleHelp, LogOut, Moon, Play, Rows3, Search, Sun, Sunrise, Tab
 import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
+import { typing } from "../ui/keys";
 import { CommandBox } from "./command-box";
 import { Shortcuts } from "./shortcuts";
 import type { Theme } from "./theme";
@@ -30,11 +31,10 @@ export function Frame({ facts, person, theme, children }: Props) {
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const typing = (e.target as HTMLElement).matches("input, textarea, select, [contenteditable]");
       if ((e.ctrlKey || e.metaKey) && e.key === "k") {
         e.preventDefault();
         setFinding(true);
-      } else if (e.key === "?" && !typing) {
+      } else if (e.key === "?" && !typing(e)) {
         setHelp(true);
       }
     };

@@ -7,6 +7,7 @@ import { Bench } from "../bench/bench";
 import type { Light } from "../bench/light";
 import { SampleMenu } from "../bench/sample-menu";
 import { Button, Trouble } from "../ui/basics";
+import { typing } from "../ui/keys";
 import { Menu } from "../ui/menu";
 import { saveWords, useUndoKeys } from "../ui/use-draft";
 import { useSearchValue } from "../ui/use-search-value";
@@ -64,10 +65,9 @@ function JobEditor({ name }: { name: string }) {
   useUndoKeys(editor);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const typing = (e.target as HTMLElement).matches("input, textarea, select");
       const ctrl = e.ctrlKey || e.metaKey;
       if (ctrl && e.key === "Enter") setDialog("live");
-      else if (!typing && !ctrl && /^[1-5]$/.test(e.key) && !dialog) setOpen(e.key);
+      else if (!typing(e) && !ctrl && /^[1-5]$/.test(e.key) && !dialog) setOpen(e.key);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);

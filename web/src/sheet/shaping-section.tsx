@@ -6,6 +6,7 @@ import { Button, Select, Tick } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { AskedValues, freeName } from "./asked-values";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
+import { FormulaBox } from "./formula-box";
 import type { SectionProps } from "./sections";
 
 const facts = [
@@ -62,8 +63,7 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
   const ruled = new Set(rules.map((r) => r.target.toLowerCase()));
   const open = columns.filter((c) => !ruled.has(c.name.toLowerCase()));
   const needed = open.filter((c) => !c.nullable && !c.hasDefault);
-  const used = new Set(rules.flatMap((r) => (r.take.from === "field" ? [r.take.field] : [])));
-  const unused = fields.filter((f) => !used.has(f.name));
+  const unused = fields.filter((f) => !rules.some((r) => reads(r.take, f.name)));
   const byName = () =>
     put([
       ...rules,
@@ -111,6 +111,16 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
                 remove={() => put(rules.filter((_, k) => k !== i))}
                 className="mt-2"
               />
+              {rule.take.from === "formula" && (
+                <FormulaBox
+                  label={`Formula of ${rule.target}`}
+                  formula={rule.take.formula}
+                  change={(formula) => set(i, { ...rule, take: { from: "formula", formula } })}
+                  sheet={sheet}
+                  type={use.type}
+                  record={light.record ?? 0}
+                />
+              )}
             </li>
           );
         })}
@@ -149,6 +159,23 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
   );
 }
 
+/** Whether an origin reads a field of the record. */
+function reads(take: Origin, field: string): boolean {
+  return take.from === "field"
+    ? take.field === field
+    : take.from === "formula" && new RegExp(`(^|[^\\w])${escaped(field)}($|[^\\w])`, "i").test(take.formula);
+}
+
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+
+/** A field, perhaps with its record type before a point, as a formula writes it. */
+function formulaName(field: string): string {
+  return field
+    .split(".")
+    .map((part) => (/^[\p{L}_][\p{L}\p{N}_]*$/u.test(part) ? part : `"${part.replaceAll('"', '""')}"`))
+    .join(".");
+}
+
 function sameName(column: string, fields: string[]): Rule[] {
   const plain = (s: string) => s.toLowerCase().replace(/[^a-z0-9]/g, "");
   const field = fields.find((f) => plain(f) === plain(column));
@@ -183,7 +210,9 @@ function RuleForm(props: {
           ? { from: "run", fact: what as (typeof facts)[number]["value"] }
           : from === "asked"
             ? { from: "asked", name: what }
-            : { from: "constant", value: "" };
+            : from === "formula"
+              ? { from: "formula", formula: take.from === "field" ? formulaName(take.field) : "''" }
+              : { from: "constant", value: "" };
     put({ ...rule, take: next });
   };
   const options = [
@@ -191,6 +220,7 @@ function RuleForm(props: {
       value: `field:${f}`,
       label: f,
     })),
+    { value: "formula", label: "a formula" },
     { value: "constant", label: "a constant" },
     ...facts.map((f) => ({ value: `run:${f.value}`, label: f.label })),
     ...[...new Set([...(take.from === "asked" ? [take.name] : []), ...asked])].map((a) => ({
@@ -217,7 +247,7 @@ function RuleForm(props: {
             onChange={(v) => put({ ...rule, take: { ...take, value: v } })}
           />
         )}
-        {take.from === "field" && (
+        {(take.from === "field" || take.from === "formula") && (
           <TextInput
             label={`When blank, for ${rule.target}`}
             placeholder="blank: NULL"

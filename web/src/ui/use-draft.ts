@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { typing } from "./keys";
 
 export type SaveState = "saved" | "saving" | "unsaved" | "problem";
 
@@ -135,8 +136,7 @@ export function useDraft<View extends { revision: number }, Draft>(source: Sourc
 export function useUndoKeys(editor: { undo: () => void; redo: () => void }) {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const typing = (e.target as HTMLElement).matches("input, textarea, select");
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z" && !typing) {
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z" && !typing(e)) {
         e.preventDefault();
         if (e.shiftKey) editor.redo();
         else editor.undo();

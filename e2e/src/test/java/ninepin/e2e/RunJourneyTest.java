@@ -72,6 +72,23 @@ class RunJourneyTest {
         }
     }
 
+    /** Makes the rule of farm a formula, first with a slip, then with what is offered while typing. */
+    private static void writeFormula(Page page) {
+        page.getByLabel("Origin of farm").selectOption("a formula");
+        Locator formula = page.getByLabel("Formula of farm");
+        formula.click();
+        page.keyboard().press("Control+A");
+        page.keyboard().type("UPPER(farn");
+        assertThat(page.getByText("There is no field farn. Is farm meant?")).isVisible();
+        noViolations(page);
+        page.keyboard().press("Control+A");
+        page.keyboard().type("UPPER(far");
+        assertThat(page.getByRole(AriaRole.OPTION, named("farm"))).containsText("Tarn End");
+        page.keyboard().press("Enter");
+        assertThat(formula).hasText("UPPER(farm)");
+        assertThat(page.getByText("TARN END").first()).isVisible();
+    }
+
     @Test
     void a_value_asked_at_start_is_asked_and_a_job_and_connection_say_what_hangs_on_them() throws IOException {
         Page page = demo.signedIn(1280, 900, "light");
@@ -93,6 +110,7 @@ class RunJourneyTest {
         page.getByLabel("Origin of season").selectOption("asked at start: a new value");
         page.getByLabel("Name in rules").fill("season");
         page.getByLabel("Question").fill("Which season is it?");
+        writeFormula(page);
         assertThat(page.getByText("Draft saved")).isVisible();
         page.getByRole(AriaRole.BUTTON, exactly("Put live")).click();
         page.getByRole(AriaRole.DIALOG)
@@ -108,7 +126,7 @@ class RunJourneyTest {
                 .getByRole(AriaRole.BUTTON, inExactly("Run"))
                 .click();
         assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
-        assertThat(demo.database.rows("larkfell", "SELECT * FROM asked")).containsExactly("Tarn End|winter");
+        assertThat(demo.database.rows("larkfell", "SELECT * FROM asked")).containsExactly("TARN END|winter");
 
         page.navigate(demo.address() + "/connections?connection=warehouse");
         page.getByRole(AriaRole.BUTTON, named("Delete…")).click();

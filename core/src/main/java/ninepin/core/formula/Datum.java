@@ -107,6 +107,16 @@ public final class Datum {
         return !isNull && number == 1;
     }
 
+    /** Whether the number is held unscaled in {@link #number()}, with {@link #scale()} digits behind the point. */
+    public boolean isShort() {
+        return big == null;
+    }
+
+    /** The digits of the number behind its point. */
+    public int scale() {
+        return scale;
+    }
+
     /** The exact number. */
     public BigDecimal decimal() {
         return big != null ? big : BigDecimal.valueOf(number, scale);

@@ -32,6 +32,19 @@ public final class Formula {
         return new Formula(expr, parser.read());
     }
 
+    /** The host variables that a formula names, each once; those before the place where it cannot be read on. */
+    public static List<String> hosts(String text) {
+        try {
+            return Lexer.of(text).stream()
+                    .filter(t -> t.kind() == Token.Kind.HOST)
+                    .map(Token::text)
+                    .distinct()
+                    .toList();
+        } catch (FormulaException e) {
+            return List.of();
+        }
+    }
+
     /** The type of its values. */
     public SqlType type() {
         return expr.type;

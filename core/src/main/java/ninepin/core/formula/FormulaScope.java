@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.IntStream;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
@@ -43,7 +44,7 @@ public final class FormulaScope {
         this.today = today;
         this.charset = layout.format().charset().ofValues().charset();
         this.hosts.putAll(hosts);
-        for (int t = type; t >= 0; t = layout.parentIndex(t)) {
+        for (int t : reachable(layout, type)) {
             RecordType recordType = layout.recordTypes().get(t);
             for (int f = 0; f < recordType.fields().size(); f++) {
                 Field field = recordType.fields().get(f);
@@ -51,6 +52,18 @@ public final class FormulaScope {
                 places.add(new Place(shown, recordType.name(), field.name(), t, f, SqlType.of(field.type())));
             }
         }
+    }
+
+    /** The type itself, those it belongs to, and those that belong to none, such as a header: all hold a latest record. */
+    private static List<Integer> reachable(Layout layout, int type) {
+        List<Integer> types = new ArrayList<>();
+        for (int t = type; t >= 0; t = layout.parentIndex(t)) {
+            types.add(t);
+        }
+        IntStream.range(0, layout.recordTypes().size())
+                .filter(t -> layout.parentIndex(t) < 0 && !types.contains(t))
+                .forEach(types::add);
+        return types;
     }
 
     /** A name as a formula writes it. */

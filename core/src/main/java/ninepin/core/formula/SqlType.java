@@ -1,5 +1,6 @@
 package ninepin.core.formula;
 
+import java.util.Optional;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.TemporalPattern;
 
@@ -91,6 +92,27 @@ public record SqlType(Kind kind, int precision, int scale) {
                 .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
                 .mapToInt(TemporalPattern.Part::maxDigits)
                 .sum();
+    }
+
+    /** The type of a field that holds such values; empty for NULL and for intervals, which no target has. */
+    public Optional<DataType> asField() {
+        return switch (kind) {
+            case CHARACTER -> Optional.of(new DataType.CharacterVarying(Math.max(1, precision)));
+            case NUMERIC ->
+                Optional.of(
+                        scale == 0 && precision <= 18
+                                ? new DataType.IntegerNumber()
+                                : new DataType.Decimal(Math.max(1, precision), scale, '.', null));
+            case BOOLEAN -> Optional.of(new DataType.Bool(null, null));
+            case DATE -> Optional.of(new DataType.Date("yyyy-MM-dd"));
+            case TIME -> Optional.of(new DataType.Time("HH:mm:ss" + fractionPattern()));
+            case TIMESTAMP -> Optional.of(new DataType.Timestamp("yyyy-MM-dd HH:mm:ss" + fractionPattern()));
+            default -> Optional.empty();
+        };
+    }
+
+    private String fractionPattern() {
+        return scale == 0 ? "" : "." + "S".repeat(scale);
     }
 
     boolean is(Kind other) {

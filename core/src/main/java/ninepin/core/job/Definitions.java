@@ -151,6 +151,7 @@ public final class Definitions {
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "from")
     @JsonSubTypes({
         @JsonSubTypes.Type(value = Origin.OfField.class, name = "field"),
+        @JsonSubTypes.Type(value = Origin.OfFormula.class, name = "formula"),
         @JsonSubTypes.Type(value = Origin.Constant.class, name = "constant"),
         @JsonSubTypes.Type(value = Origin.OfRun.class, name = "run"),
         @JsonSubTypes.Type(value = Origin.Asked.class, name = "asked")

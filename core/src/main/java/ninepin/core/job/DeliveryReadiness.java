@@ -1,5 +1,6 @@
 package ninepin.core.job;
 
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -9,6 +10,8 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.formula.Formula;
+import ninepin.core.formula.FormulaException;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Field;
@@ -66,6 +69,9 @@ final class DeliveryReadiness {
                         rule.target() + " takes the field " + of.field() + ", which the layout " + layout.name()
                                 + " does not have.");
             }
+            if (rule.take() instanceof Origin.OfFormula of) {
+                checkFormula(rule.target(), of);
+            }
             if (rule.take() instanceof Origin.Asked of && !asked.contains(of.name())) {
                 blocks(
                         4,
@@ -74,6 +80,23 @@ final class DeliveryReadiness {
                         rule.target() + " takes " + of.name() + ", which is not asked at start.");
             }
         }
+    }
+
+    private void checkFormula(String target, Origin.OfFormula take) {
+        try {
+            formula(take);
+        } catch (FormulaException e) {
+            blocks(
+                    4,
+                    target,
+                    "JOB-19",
+                    "The formula of " + target + ", character " + (e.from() + 1) + ": " + e.getMessage());
+        }
+    }
+
+    /** The formula, typed; what is asked at start is NULL for that. */
+    private Formula formula(Origin.OfFormula take) {
+        return Formula.of(take.formula(), job.formulaScope(layout, type, LocalDate.EPOCH));
     }
 
     private void checkDelivery(Optional<TableDescription> described) {
@@ -245,6 +268,13 @@ final class DeliveryReadiness {
         Origin take = rule.take();
         if (take instanceof Origin.OfField of) {
             return layout.field(type, of.field()).map(Field::type);
+        }
+        if (take instanceof Origin.OfFormula of) {
+            try {
+                return formula(of).type().asField();
+            } catch (FormulaException e) {
+                return Optional.empty();
+            }
         }
         if (take instanceof Origin.OfRun of) {
             switch (of.fact()) {

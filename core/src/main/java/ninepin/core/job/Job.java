@@ -10,6 +10,8 @@ import java.util.Set;
 import java.util.TreeMap;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
+import ninepin.core.formula.Formula;
+import ninepin.core.formula.FormulaScope;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Field;
@@ -203,10 +205,27 @@ public record Job(
     public List<String> missingAskedValues(Map<String, String> given) {
         Set<String> there = askedValues(given).keySet();
         return rules().stream()
-                .filter(r -> r.take() instanceof Origin.Asked)
-                .map(r -> ((Origin.Asked) r.take()).name())
+                .flatMap(r -> asks(r.take()).stream())
                 .filter(n -> !there.contains(n))
                 .distinct()
                 .toList();
+    }
+
+    /**
+     * What a formula of this job can name.
+     *
+     * @param type the index of the record type that gives the rows
+     */
+    public FormulaScope formulaScope(Layout layout, int type, LocalDate today) {
+        Map<String, String> hosts = new HashMap<>();
+        asked.forEach(a -> hosts.put(a.name(), a.value()));
+        return new FormulaScope(layout, type, hosts, today);
+    }
+
+    /** The values asked at start that a rule takes. */
+    static List<String> asks(Origin take) {
+        return take instanceof Origin.Asked of
+                ? List.of(of.name())
+                : take instanceof Origin.OfFormula of ? Formula.hosts(of.formula()) : List.of();
     }
 }

@@ -4,8 +4,10 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.formula.FormulaException;
 import ninepin.core.job.Preview.Item;
 import ninepin.core.job.Preview.Line;
 import ninepin.core.job.Preview.LineKind;
@@ -95,7 +97,7 @@ public final class Previewer {
         this.deliveries = deliveries.stream().filter(d -> d.type(layout) >= 0).toList();
         this.typeOf = this.deliveries.stream().mapToInt(d -> d.type(layout)).toArray();
         this.shapers = this.deliveries.stream()
-                .map(d -> new Shaper(layout, d.type(layout), usable(d, layout), facts))
+                .map(d -> new Shaper(layout, d.type(layout), usable(d, layout, facts), facts))
                 .toArray(Shaper[]::new);
         this.texts = new SampleText(layout, opening);
         this.nested = layout.nested();
@@ -103,11 +105,24 @@ public final class Previewer {
         this.made = new long[shapers.length];
     }
 
-    private static List<Rule> usable(Delivery delivery, Layout layout) {
+    private static List<Rule> usable(Delivery delivery, Layout layout, RunFacts facts) {
+        int type = delivery.type(layout);
         return delivery.shaping().stream()
-                .filter(r -> !(r.take() instanceof Origin.OfField of)
-                        || layout.field(delivery.type(layout), of.field()).isPresent())
+                .filter(r -> usable(r.take(), layout, type, facts))
                 .toList();
+    }
+
+    private static boolean usable(Origin take, Layout layout, int type, RunFacts facts) {
+        if (take instanceof Origin.OfFormula of) {
+            try {
+                Shaper.formula(of, layout, type, facts);
+                return true;
+            } catch (FormulaException e) {
+                return false;
+            }
+        }
+        return !(take instanceof Origin.OfField of)
+                || layout.field(type, of.field()).isPresent();
     }
 
     /**
@@ -115,7 +130,7 @@ public final class Previewer {
      *
      * @param source the sample
      * @param layout its layout, with all checks that apply
-     * @param deliveries what is made of its records; rules that name a field the layout lacks are left out
+     * @param deliveries what is made of its records; rules that cannot be followed yet are left out
      * @param facts the facts rules may take
      * @param from the number of the first record shown, from 1
      * @param count the most records shown
@@ -262,12 +277,29 @@ public final class Previewer {
                 continue;
             }
             p.makesRows = true;
-            if (p.shown) {
+            if (p.shown || shapers[d].canRefuse()) {
                 buffer.clear();
-                shapers[d].shape(record, checker.values(), buffer);
-                p.rows.add(new Row(d, p.number, shapers[d].targets().isEmpty() ? List.of() : buffer.row(0)));
+                List<Finding> misfits = shapers[d].shape(record, checker.values(), buffer);
+                if (misfits.isEmpty() && p.shown) {
+                    p.rows.add(new Row(d, p.number, shapers[d].targets().isEmpty() ? List.of() : buffer.row(0)));
+                } else if (!misfits.isEmpty()) {
+                    p.own = Stream.concat(p.own.stream(), misfits.stream().map(Remark::of))
+                            .toList();
+                    p.refused = true;
+                }
             }
             made[d]++;
+        }
+        if (p.refused) {
+            takeBack(p);
+        }
+    }
+
+    /** Takes back the rows that were made of a record. */
+    private void takeBack(Pending p) {
+        p.rows = List.of();
+        for (int d = 0; d < shapers.length; d++) {
+            made[d] -= typeOf[d] == p.type ? 1 : 0;
         }
     }
 
@@ -302,10 +334,7 @@ public final class Previewer {
         own.add(Remark.of(why));
         p.own = own;
         p.refused = true;
-        p.rows = List.of();
-        for (int d = 0; d < shapers.length; d++) {
-            made[d] -= typeOf[d] == p.type ? 1 : 0;
-        }
+        takeBack(p);
     }
 
     private void count(Pending p) {

@@ -2,6 +2,7 @@ package ninepin.core.run;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.BlockingQueue;
 import ninepin.core.check.Finding;
@@ -207,14 +208,31 @@ final class ChunkProducer implements Runnable {
             return null;
         }
         int[] deliveries = deliveriesOf[record.type()];
+        List<Finding> misfits = List.of();
+        for (int delivery : deliveries) {
+            List<Finding> found = shapers[delivery].shape(record, checker.values(), chunk.batch.rows(delivery));
+            misfits = joined(misfits, found);
+        }
+        if (!misfits.isEmpty()) {
+            chunk.addReject(record, joined(checker.findings(), misfits));
+            return null;
+        }
         chunk.addRecord(record, nested, deliveries.length > 0);
         for (int delivery : deliveries) {
-            shapers[delivery].shape(record, checker.values(), chunk.batch.rows(delivery));
             chunk.addRow(delivery);
         }
         if (worst == Severity.NOTE) {
             chunk.addNotes(record, checker.findings());
         }
         return null;
+    }
+
+    private static List<Finding> joined(List<Finding> some, List<Finding> more) {
+        if (more.isEmpty() || some.isEmpty()) {
+            return more.isEmpty() ? some : more;
+        }
+        List<Finding> all = new ArrayList<>(some);
+        all.addAll(more);
+        return all;
     }
 }

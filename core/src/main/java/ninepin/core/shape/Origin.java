@@ -34,6 +34,18 @@ public sealed interface Origin {
         }
     }
 
+    /** What a formula gives; kept as it was written. */
+    record OfFormula(String formula) implements Origin {
+        public OfFormula {
+            require("take.formula", formula);
+        }
+
+        @Override
+        public String sentence() {
+            return "what " + formula.strip().replaceAll("\\s+", " ") + " gives";
+        }
+    }
+
     /** A fact of the run. */
     record OfRun(RunFact fact) implements Origin {
         public OfRun {

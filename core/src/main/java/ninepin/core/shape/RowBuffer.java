@@ -67,6 +67,11 @@ public final class RowBuffer {
         rowStart = length;
     }
 
+    /** Forgets the row that has been begun. */
+    void dropRow() {
+        length = rowStart;
+    }
+
     void nullField() {
         ensure(3);
         bytes[length++] = '\\';

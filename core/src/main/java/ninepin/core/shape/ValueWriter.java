@@ -124,7 +124,7 @@ final class ValueWriter implements ColumnWriter {
         return all >= 0;
     }
 
-    private static void number(long unscaled, int scale, RowBuffer out) {
+    static void number(long unscaled, int scale, RowBuffer out) {
         if (scale == 0) {
             out.digits(unscaled);
             return;
@@ -142,7 +142,7 @@ final class ValueWriter implements ColumnWriter {
         out.padded(magnitude % power, scale);
     }
 
-    private static void date(long epochDay, RowBuffer out) {
+    static void date(long epochDay, RowBuffer out) {
         LocalDate date = LocalDate.ofEpochDay(epochDay);
         out.padded(date.getYear(), 4);
         out.raw('-');
@@ -151,7 +151,7 @@ final class ValueWriter implements ColumnWriter {
         out.padded(date.getDayOfMonth(), 2);
     }
 
-    private static void time(long nanosOfDay, RowBuffer out) {
+    static void time(long nanosOfDay, RowBuffer out) {
         long seconds = nanosOfDay / 1_000_000_000L;
         out.padded(seconds / 3600, 2);
         out.raw(':');
@@ -192,7 +192,7 @@ final class ValueWriter implements ColumnWriter {
         };
     }
 
-    private static String touched(String value, Rule.Touch touch) {
+    static String touched(String value, Rule.Touch touch) {
         switch (touch) {
             case TRIM:
                 return value.isBlank() ? null : value.strip();

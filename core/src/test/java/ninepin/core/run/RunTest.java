@@ -18,9 +18,13 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.Severity;
+import ninepin.core.shape.Origin;
+import ninepin.core.shape.Rule;
 import ninepin.core.testing.Quality;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -67,6 +71,28 @@ class RunTest {
                                         .replace("a value that the column takes", "a row that it takes")
                                 + " The database says: Duplicate entry 'A1-FAT' for key 'PRIMARY' [TGT-02]");
         assertThat(new String(f.journal().get(4).raw(), Quality.CHARSET)).isEqualTo("a1;9;FAT;2;03.11.2026;again");
+    }
+
+    @Test
+    void a_record_for_which_a_formula_has_no_value_is_refused_with_the_values() throws IOException {
+        Job plain = Quality.job(Mode.ADD, null);
+        Rule share = new Rule("value", new Origin.OfFormula("Value / (Farm - 7)"), null, null);
+        List<Rule> rules = plain.deliveries().get(0).shaping().stream()
+                .map(r -> r.target().equals("value") ? share : r)
+                .toList();
+        Delivery delivery = new Delivery(null, plain.deliveries().get(0).to(), rules);
+        Job job = Definitions.job(Definitions.write(plain)
+                .replaceAll("(?s)\"deliveries\".*", "\"deliveries\": [" + Definitions.write(delivery) + "]}"));
+        RunFixture f = new RunFixture(folder, "run_formula", job);
+        f.file(HEADER + "a;8;FAT;1,50;03.11.2026;\r\n" + "b;7;FAT;2;03.11.2026;\r\n" + "c;9;FAT;3;03.11.2026;\r\n");
+        RunOutcome outcome = f.run();
+        assertThat(outcome.message()).isNull();
+        assertThat(outcome.tally()).isEqualTo(new Tally(3, 2, 2, 0, 0, 1, 0, 0, 0));
+        assertThat(f.rows("SELECT sample, value FROM quality_result ORDER BY sample"))
+                .containsExactly("A|1.50", "C|1.50");
+        assertThat(f.messages())
+                .containsExactly("reject line 3 → value: found a division by zero, with Value \"2\", Farm \"7\","
+                        + " expected a value of Value / (Farm - 7). [FML-01]");
     }
 
     @Test

@@ -12,7 +12,9 @@ import java.util.Map;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.mariadb.RehearsalTarget;
+import ninepin.core.formula.FormulaScope;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.FormulaProbe;
 import ninepin.core.job.Job;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
@@ -45,6 +47,9 @@ class BenchController {
 
     /** The definitions as they stand in the editor. */
     record Sheet(JsonNode job, JsonNode layout) {}
+
+    /** A formula as it is written, for records of a type, tried on a record. */
+    record FormulaAsked(JsonNode job, JsonNode layout, int type, String formula, long record) {}
 
     /** The bench, the rules as sentences, and what it took to compute. */
     record BenchView(String sampleName, Preview preview, List<String> sentences, long micros) {}
@@ -93,6 +98,22 @@ class BenchController {
                     Math.min(count, 2_000));
             List<String> sentences = job.rules().stream().map(Rule::sentence).toList();
             return new BenchView(row.sampleName(), preview, sentences, (System.nanoTime() - begun) / 1000);
+        }
+    }
+
+    /** Says of a formula what it gives, or why it gives nothing, on a record of the sample. */
+    @PostMapping("/formula")
+    FormulaProbe formula(@PathVariable String name, @RequestBody FormulaAsked asked) throws IOException {
+        JobRow row = jobs.get(name);
+        Job job = Definitions.job(asked.job().toString());
+        Layout layout = Definitions.layout(asked.layout().toString());
+        int type = asked.type() < 0 || asked.type() >= layout.recordTypes().size() ? 0 : asked.type();
+        FormulaScope scope = job.formulaScope(layout, type, today());
+        if (row.sampleName() == null) {
+            return FormulaProbe.of(asked.formula(), null, layout, scope, type, 0);
+        }
+        try (FileSource source = FileSource.open(sample(row))) {
+            return FormulaProbe.of(asked.formula(), source, layout, scope, type, asked.record());
         }
     }
 

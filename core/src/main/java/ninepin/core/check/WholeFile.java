@@ -155,7 +155,8 @@ public final class WholeFile {
         boolean last = to == Long.MAX_VALUE;
         long records = 0;
         long refused = 0;
-        try (Piece piece = opening.piece(source.open(), from, last)) {
+        try (ByteSource file = source.open();
+                Piece piece = opening.piece(file, from, last)) {
             RecordReader reader = piece.reader();
             RecordReader.Item item;
             while ((item = reader.next()) != RecordReader.Item.END && piece.offset() < to) {

@@ -9,6 +9,9 @@ final class Lexer {
     private static final String[] SIGNS = {"||", "<>", "<=", ">=", "=", "<", ">", "+", "-", "*", "/", "(", ")", ",", "."
     };
 
+    /** A chain of operators nests as deep as it has parts, and is evaluated so. */
+    private static final int MOST_TOKENS = 3_000;
+
     private final String text;
     private final List<Token> tokens = new ArrayList<>();
     private int at;
@@ -21,6 +24,10 @@ final class Lexer {
         Lexer lexer = new Lexer(text);
         while (lexer.passBlanks()) {
             lexer.take();
+            if (lexer.tokens.size() > MOST_TOKENS) {
+                throw new FormulaException(
+                        lexer.at, text.length(), "A formula has at most " + MOST_TOKENS + " words and signs.");
+            }
         }
         lexer.add(Token.Kind.END, "", lexer.at);
         return lexer.tokens;

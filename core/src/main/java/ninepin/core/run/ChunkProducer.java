@@ -88,7 +88,7 @@ final class ChunkProducer implements Runnable {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure(
                     "FIL-03", "Could not read the file on: " + e.getMessage() + ". Restart when it is back.");
-        } catch (RuntimeException | OutOfMemoryError e) {
+        } catch (RuntimeException | OutOfMemoryError | StackOverflowError e) {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure(
                     "RUN-02",

@@ -146,7 +146,8 @@ class FormulaTest {
         assertThatThrownBy(() -> value("-".repeat(5000).replace("--", "- ") + "1"))
                 .isInstanceOf(FormulaException.class);
         assertThatThrownBy(() -> value("1" + " + 1".repeat(9000))).hasMessageContaining("at most 10000 characters");
-        assertThat(value("1" + " + 1".repeat(2400))).isEqualTo("2401");
+        assertThatThrownBy(() -> value("1" + "+1".repeat(2000))).hasMessageContaining("at most 3000 words and signs");
+        assertThat(value("1" + " + 1".repeat(1400))).isEqualTo("1401");
     }
 
     @Test

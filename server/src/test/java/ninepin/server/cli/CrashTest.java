@@ -27,9 +27,12 @@ import ninepin.standins.TankerCollections;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import tools.jackson.databind.JsonNode;
 
 /** Kills the real process and the real database while a file is loaded; what stands in the end must not show it. */
+@Execution(ExecutionMode.CONCURRENT)
 class CrashTest {
 
     private static final int LINES = 200_000;
@@ -49,14 +52,14 @@ class CrashTest {
 
     /** Keys that are remembered from the start of the file, and counts of what was added, changed and left as it was. */
     @Test
-    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void so_does_a_run_that_changes_by_key_and_remembers_what_stood_before() throws Exception {
         storm(quality(Quality.uniqueSampleAndTest(Quality.job(Mode.ADD_OR_CHANGE, null))), writeInput(LINES / 4), 8, 2);
     }
 
     /** Parents and children in two tables, a trailer that is checked beforehand. */
     @Test
-    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void so_does_a_fixed_length_file_of_several_record_types() throws Exception {
         Path input = folder.resolve("collections.dat");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
@@ -75,7 +78,7 @@ class CrashTest {
 
     /** Elements inside elements; a restart finds its way without the bytes before it being delivered again. */
     @Test
-    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void so_does_an_xml_file() throws Exception {
         Path input = folder.resolve("register.xml");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
@@ -169,7 +172,7 @@ class CrashTest {
     }
 
     @Test
-    @Timeout(value = 3, unit = TimeUnit.MINUTES)
+    @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void a_file_much_larger_than_the_heap_runs_in_it() throws Exception {
         Path input = writeInput(1_500_000);
         try (MariaDbServer server = MariaDbServer.start()) {
@@ -232,6 +235,7 @@ class CrashTest {
             List<String> command = new ArrayList<>(List.of(
                     Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                     heap,
+                    "-XX:TieredStopAtLevel=1",
                     "-cp",
                     System.getProperty("java.class.path"),
                     "ninepin.server.Ninepin",

@@ -31,14 +31,31 @@ final class UniqueCheck {
 
     /** Adds the key of a record; the line it first stood on, or 0 when it is new or a part of it is NULL. */
     long add(Value[] values, long line) {
+        return keyOf(values) ? index.add(key.array(), key.position(), line) : 0;
+    }
+
+    /** Says of the key of a record, known or not, that it stands on a line. */
+    void put(Value[] values, long line) {
+        if (keyOf(values)) {
+            index.put(key.array(), key.position(), line);
+        }
+    }
+
+    /** The line that is remembered of a record's key, or 0. */
+    long line(Value[] values) {
+        return keyOf(values) ? index.line(key.array(), key.position()) : 0;
+    }
+
+    /** Writes the key of a record; false where a part of it is NULL. */
+    private boolean keyOf(Value[] values) {
         key.clear();
         for (int f : fields) {
             if (values[f].isNull()) {
-                return 0;
+                return false;
             }
             put(values[f]);
         }
-        return index.add(key.array(), key.position(), line);
+        return true;
     }
 
     /** Two values of one field have the same bytes where they have the same text. */

@@ -41,11 +41,34 @@ final class UniqueIndex {
      * @return the line it first stood on, or 0 when it is new
      */
     long add(byte[] key, int length, long line) {
+        ByteBuffer hash = hash(key, length);
+        return segment(hash).add(hash.getLong(0), low(hash), line);
+    }
+
+    /** Adds a key, or says of a known one that it stands on another line. */
+    void put(byte[] key, int length, long line) {
+        ByteBuffer hash = hash(key, length);
+        segment(hash).put(hash.getLong(0), low(hash), line);
+    }
+
+    /** The line that is remembered of a key, or 0. */
+    long line(byte[] key, int length) {
+        ByteBuffer hash = hash(key, length);
+        return segment(hash).line(hash.getLong(0), low(hash));
+    }
+
+    private ByteBuffer hash(byte[] key, int length) {
         digest.update(key, 0, length);
-        ByteBuffer hash = ByteBuffer.wrap(digest.digest());
-        long high = hash.getLong();
-        long low = hash.getLong();
-        return segments[(int) (high >>> 60)].add(high, low == 0 ? 1 : low, line);
+        return ByteBuffer.wrap(digest.digest());
+    }
+
+    private Segment segment(ByteBuffer hash) {
+        return segments[(int) (hash.getLong(0) >>> 60)];
+    }
+
+    private static long low(ByteBuffer hash) {
+        long low = hash.getLong(Long.BYTES);
+        return low == 0 ? 1 : low;
     }
 
     /** Adds the keys of another; false as soon as one is known already. */
@@ -74,6 +97,17 @@ final class UniqueIndex {
                 grow();
             }
             return 0;
+        }
+
+        void put(long high, long low, long line) {
+            if (add(high, low, line) != 0) {
+                table.put(slot(table, capacity, high, low) + 2, line);
+            }
+        }
+
+        long line(long high, long low) {
+            int slot = slot(table, capacity, high, low);
+            return table.get(slot + 1) == 0 ? 0 : table.get(slot + 2);
         }
 
         boolean join(Segment behind) {

@@ -1,7 +1,5 @@
 package ninepin.core.formula;
 
-import ninepin.core.read.Value;
-
 /** A literal, or what is the same for all records of a run. */
 final class Constant extends Expr {
 
@@ -16,7 +14,7 @@ final class Constant extends Expr {
     }
 
     @Override
-    Datum eval(Value[][] row) {
+    Datum eval(Standpoint row) {
         return value;
     }
 }

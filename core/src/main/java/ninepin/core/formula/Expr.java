@@ -1,7 +1,5 @@
 package ninepin.core.formula;
 
-import ninepin.core.read.Value;
-
 /** A part of a formula, typed. Belongs to one thread: its value is written again for every record. */
 abstract class Expr {
 
@@ -23,7 +21,7 @@ abstract class Expr {
      * @return the value, which holds until the next evaluation
      * @throws Misfit where it has no value for this row
      */
-    abstract Datum eval(Value[][] row);
+    abstract Datum eval(Standpoint row);
 
     Expr at(int newFrom, int newTo) {
         from = newFrom;

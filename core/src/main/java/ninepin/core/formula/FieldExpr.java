@@ -19,8 +19,8 @@ final class FieldExpr extends Expr {
     }
 
     @Override
-    Datum eval(Value[][] row) {
-        Value from = row[recordType][field];
+    Datum eval(Standpoint row) {
+        Value from = row.value(recordType, field);
         return switch (from.kind()) {
             case NULL -> value.setNull();
             case TEXT -> value.set(from.text(charset));

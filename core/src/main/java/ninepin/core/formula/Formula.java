@@ -1,7 +1,6 @@
 package ninepin.core.formula;
 
 import java.util.List;
-import ninepin.core.read.Value;
 
 /** A formula that has been read and typed. Belongs to one thread. */
 public final class Formula {
@@ -11,10 +10,12 @@ public final class Formula {
 
     private final Expr expr;
     private final List<FormulaScope.Place> fields;
+    private final boolean wholeDocument;
 
-    private Formula(Expr expr, List<FormulaScope.Place> fields) {
+    private Formula(Expr expr, List<FormulaScope.Place> fields, boolean wholeDocument) {
         this.expr = expr;
         this.fields = fields;
+        this.wholeDocument = wholeDocument;
     }
 
     /**
@@ -29,7 +30,7 @@ public final class Formula {
         }
         Parser parser = new Parser(text, scope);
         Expr expr = parser.all();
-        return new Formula(expr, parser.read());
+        return new Formula(expr, parser.read(), parser.aggregates());
     }
 
     /** The host variables that a formula names, each once; those before the place where it cannot be read on. */
@@ -43,6 +44,32 @@ public final class Formula {
         } catch (FormulaException e) {
             return List.of();
         }
+    }
+
+    /** The code lists that a formula names, each once; those before the place where it cannot be read on. */
+    public static List<String> codeLists(String text) {
+        try {
+            List<Token> tokens = Lexer.of(text);
+            return java.util.stream.IntStream.range(1, tokens.size())
+                    .filter(i -> tokens.get(i - 1).isWord("USING")
+                            && (tokens.get(i).kind() == Token.Kind.WORD
+                                    || tokens.get(i).kind() == Token.Kind.QUOTED))
+                    .mapToObj(i -> tokens.get(i).text())
+                    .distinct()
+                    .toList();
+        } catch (FormulaException e) {
+            return List.of();
+        }
+    }
+
+    /** Whether its value hangs on other records of the document than the record and those it belongs to. */
+    public boolean readsWholeDocument() {
+        return wholeDocument;
+    }
+
+    /** Whether it is true or false, or NULL. */
+    public boolean isCondition() {
+        return expr.is(SqlType.Kind.BOOLEAN) || expr.is(SqlType.Kind.NOTHING);
     }
 
     /** The type of its values. */
@@ -61,7 +88,7 @@ public final class Formula {
      * @param row the typed values of each record type's latest record
      * @throws Misfit where it has none
      */
-    public Datum eval(Value[][] row) {
+    public Datum eval(Standpoint row) {
         return expr.eval(row);
     }
 }

@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import ninepin.core.codes.CodeTables;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
@@ -29,29 +31,61 @@ public final class FormulaScope {
 
     private final List<Place> places = new ArrayList<>();
     private final Map<String, String> hosts = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
+    /** The fields of records that belong to the same document and are neither this record nor those it belongs to. */
+    private final List<Place> below = new ArrayList<>();
+
+    private final Layout layout;
     private final int own;
-    private final LocalDate today;
+    private final Surroundings around;
+    private final Notices notices;
     private final Charset charset;
+    /** The record type that names without one mean, inside of an aggregate; else the own one. */
+    private int inner;
+
+    private boolean inAggregate;
+
+    /** Without code lists, and nobody who listens to what there is to note. */
+    public FormulaScope(Layout layout, int type, Map<String, String> hosts, LocalDate today) {
+        this(layout, type, new Surroundings(hosts, today), new Notices());
+    }
 
     /**
      * @param layout the layout of the records
      * @param type the index of the record type that gives the rows
-     * @param hosts texts that a formula names behind a colon; a null text is NULL
-     * @param today the day of the run
+     * @param around what can be named beside them
+     * @param notices takes what there is to note while a formula is evaluated
      */
-    public FormulaScope(Layout layout, int type, Map<String, String> hosts, LocalDate today) {
+    public FormulaScope(Layout layout, int type, Surroundings around, Notices notices) {
+        this.layout = layout;
         this.own = type;
-        this.today = today;
+        this.inner = type;
+        this.around = around;
+        this.notices = notices;
         this.charset = layout.format().charset().ofValues().charset();
-        this.hosts.putAll(hosts);
-        for (int t : reachable(layout, type)) {
-            RecordType recordType = layout.recordTypes().get(t);
-            for (int f = 0; f < recordType.fields().size(); f++) {
-                Field field = recordType.fields().get(f);
-                String shown = (t == type ? "" : quoted(recordType.name()) + ".") + quoted(field.name());
-                places.add(new Place(shown, recordType.name(), field.name(), t, f, SqlType.of(field.type())));
-            }
+        this.hosts.putAll(around.hosts());
+        List<Integer> reachable = reachable(layout, type);
+        reachable.forEach(t -> addPlaces(places, t));
+        int top = top(type);
+        IntStream.range(0, layout.recordTypes().size())
+                .filter(t -> !reachable.contains(t) && top(t) == top)
+                .forEach(t -> addPlaces(below, t));
+    }
+
+    private void addPlaces(List<Place> to, int type) {
+        RecordType recordType = layout.recordTypes().get(type);
+        for (int f = 0; f < recordType.fields().size(); f++) {
+            Field field = recordType.fields().get(f);
+            String shown = (type == own ? "" : quoted(recordType.name()) + ".") + quoted(field.name());
+            to.add(new Place(shown, recordType.name(), field.name(), type, f, SqlType.of(field.type())));
         }
+    }
+
+    private int top(int type) {
+        int top = type;
+        while (layout.parentIndex(top) >= 0) {
+            top = layout.parentIndex(top);
+        }
+        return top;
     }
 
     /** The type itself, those it belongs to, and those that belong to none, such as a header: all hold a latest record. */
@@ -78,8 +112,94 @@ public final class FormulaScope {
         return List.copyOf(places);
     }
 
+    /** A field that can be named, by its indexes. */
+    public Optional<Place> place(int recordType, int field) {
+        return places.stream()
+                .filter(p -> p.recordType() == recordType && p.field() == field)
+                .findFirst();
+    }
+
+    /** The fields that only aggregates can name: those of the other records of a document. */
+    public List<Place> placesBelow() {
+        return List.copyOf(below);
+    }
+
     LocalDate today() {
-        return today;
+        return around.today();
+    }
+
+    CodeTables codes() {
+        return around.codes();
+    }
+
+    Notices notices() {
+        return notices;
+    }
+
+    /** The names of the record types directly below the own one. */
+    List<String> children() {
+        return IntStream.range(0, layout.recordTypes().size())
+                .filter(t -> layout.parentIndex(t) == own)
+                .mapToObj(t -> layout.recordTypes().get(t).name())
+                .toList();
+    }
+
+    /** Lets the records of the document be named; names without a record type mean the one type below this, if it is one. */
+    void enterAggregate() {
+        List<String> children = children();
+        inner = children.size() == 1 ? layout.typeIndex(children.get(0)) : own;
+        inAggregate = true;
+    }
+
+    void leaveAggregate() {
+        inner = own;
+        inAggregate = false;
+    }
+
+    boolean inAggregate() {
+        return inAggregate;
+    }
+
+    /** The index of a record type of the document, regardless of case, or -1. */
+    int typeNamed(String name) {
+        return IntStream.range(0, layout.recordTypes().size())
+                .filter(t -> layout.recordTypes().get(t).name().equalsIgnoreCase(name) && top(t) == top(own))
+                .findFirst()
+                .orElse(-1);
+    }
+
+    /**
+     * The record type whose record has all the records of a type below it that an aggregate is about: the own one or the
+     * nearest that it belongs to; -1 where there is none.
+     */
+    int rootOf(int type) {
+        for (int root = own; root >= 0; root = layout.parentIndex(root)) {
+            for (int t = layout.parentIndex(type); t >= 0; t = layout.parentIndex(t)) {
+                if (t == root) {
+                    return root;
+                }
+            }
+        }
+        return -1;
+    }
+
+    /** How many record types a record type belongs to. */
+    int depth(int type) {
+        int depth = 0;
+        for (int t = layout.parentIndex(type); t >= 0; t = layout.parentIndex(t)) {
+            depth++;
+        }
+        return depth;
+    }
+
+    /** Whether records of a type belong to records of another. */
+    boolean isBelow(int type, int other) {
+        for (int t = layout.parentIndex(type); t >= 0; t = layout.parentIndex(t)) {
+            if (t == other) {
+                return true;
+            }
+        }
+        return false;
     }
 
     Charset charset() {
@@ -94,24 +214,36 @@ public final class FormulaScope {
      * @param exactly whether the name stood in double quotes
      */
     Optional<Place> find(String typeName, String name, boolean exactly) {
-        Optional<Place> exact = places.stream()
-                .filter(p -> (typeName == null ? own(p) : p.typeName().equals(typeName))
+        List<Place> all = new ArrayList<>(places);
+        if (inAggregate) {
+            all.addAll(below);
+        }
+        Optional<Place> exact = all.stream()
+                .filter(p -> (typeName == null
+                                ? p.recordType() == inner
+                                : p.typeName().equals(typeName))
                         && p.name().equals(name))
                 .findFirst();
-        return exact.isPresent() || exactly
-                ? exact
+        if (exact.isPresent() || exactly) {
+            return exact;
+        }
+        Optional<Place> near = all.stream()
+                .filter(p -> (typeName == null
+                                ? p.recordType() == inner
+                                : p.typeName().equalsIgnoreCase(typeName))
+                        && p.name().equalsIgnoreCase(name))
+                .findFirst();
+        return near.isPresent() || typeName != null || inner == own
+                ? near
                 : places.stream()
-                        .filter(p -> (typeName == null ? own(p) : p.typeName().equalsIgnoreCase(typeName))
-                                && p.name().equalsIgnoreCase(name))
+                        .filter(p -> p.recordType() == own && p.name().equalsIgnoreCase(name))
                         .findFirst();
     }
 
-    private boolean own(Place place) {
-        return place.recordType() == own;
-    }
-
     List<String> fieldNames() {
-        return places.stream().map(Place::shown).toList();
+        return Stream.concat(places.stream(), inAggregate ? below.stream() : Stream.empty())
+                .map(Place::shown)
+                .toList();
     }
 
     List<String> hostNames() {

@@ -1,7 +1,6 @@
 package ninepin.core.formula;
 
 import java.util.List;
-import ninepin.core.read.Value;
 
 /** Truth in three values: what depends on NULL is unknown, which is NULL. */
 final class Logic {
@@ -23,7 +22,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Value[][] row) {
+        Datum eval(Standpoint row) {
             Datum a = left.eval(row);
             if (!a.isNull() && a.isTrue() == deciding) {
                 return value.set(deciding);
@@ -53,7 +52,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Value[][] row) {
+        Datum eval(Standpoint row) {
             return value.set(operand.eval(row).isNull() != negated);
         }
     }
@@ -72,7 +71,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Value[][] row) {
+        Datum eval(Standpoint row) {
             Datum d = operand.eval(row);
             boolean holds = wanted == null ? d.isNull() : !d.isNull() && d.isTrue() == wanted;
             return value.set(holds != negated);
@@ -91,7 +90,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Value[][] row) {
+        Datum eval(Standpoint row) {
             Datum a = operand.eval(row);
             if (a.isNull()) {
                 return value.setNull();
@@ -124,7 +123,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Value[][] row) {
+        Datum eval(Standpoint row) {
             for (int i = 0; i < results.length; i++) {
                 if (conditions.length == 0) {
                     if (!results[i].eval(row).isNull()) {

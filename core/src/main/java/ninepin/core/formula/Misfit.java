@@ -16,6 +16,14 @@ public final class Misfit extends RuntimeException {
         this.to = at.to;
     }
 
+    /** A rule that is no formula has no value. */
+    public Misfit(String code, String message) {
+        super(message, null, false, false);
+        this.code = code;
+        this.from = 0;
+        this.to = 0;
+    }
+
     /** The stable code of the finding. */
     public String code() {
         return code;

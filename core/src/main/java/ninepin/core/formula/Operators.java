@@ -145,7 +145,7 @@ final class Operators {
         }
 
         @Override
-        Datum eval(ninepin.core.read.Value[][] row) {
+        Datum eval(Standpoint row) {
             return value.setTo(difference.eval(row));
         }
     }

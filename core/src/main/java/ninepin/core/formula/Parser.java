@@ -15,6 +15,7 @@ final class Parser {
     final FormulaScope scope;
     final Operators operators = new Operators();
     private final List<FormulaScope.Place> read = new ArrayList<>();
+    private boolean aggregates;
     private final WordyFunctions wordy = new WordyFunctions(this);
 
     Parser(String text, FormulaScope scope) {
@@ -40,6 +41,24 @@ final class Parser {
     /** The fields that were named, each once, in order. */
     List<FormulaScope.Place> read() {
         return read.stream().distinct().toList();
+    }
+
+    /** The fields that were named from a place on. */
+    List<FormulaScope.Place> readSince(int count) {
+        return List.copyOf(read.subList(count, read.size()));
+    }
+
+    int readCount() {
+        return read.size();
+    }
+
+    /** Whether the formula reads other records of the document. */
+    boolean aggregates() {
+        return aggregates;
+    }
+
+    void setAggregates() {
+        aggregates = true;
     }
 
     Expr expression() {

@@ -1,7 +1,5 @@
 package ninepin.core.formula;
 
-import ninepin.core.read.Value;
-
 /** An operation or function that is NULL where one of its arguments is. */
 final class Strict extends Expr {
 
@@ -26,7 +24,7 @@ final class Strict extends Expr {
     }
 
     @Override
-    Datum eval(Value[][] row) {
+    Datum eval(Standpoint row) {
         for (Expr arg : args) {
             if (arg.eval(row).isNull()) {
                 return value.setNull();

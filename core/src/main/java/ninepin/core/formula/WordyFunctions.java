@@ -21,7 +21,13 @@ final class WordyFunctions {
             "EXTRACT",
             "SUBSTRING_REGEX",
             "REPLACE_REGEX",
-            "CURRENT_DATE");
+            "CURRENT_DATE",
+            "TRANSLATE",
+            "COUNT",
+            "SUM",
+            "MIN",
+            "MAX",
+            "AVG");
 
     private final Parser parser;
     private final Moments moments;
@@ -55,6 +61,7 @@ final class WordyFunctions {
                     case "COALESCE" -> coalesce(from);
                     case "NULLIF" -> nullIf(from);
                     case "GREATEST", "LEAST" -> extreme(word);
+                    case "COUNT", "SUM", "MIN", "MAX", "AVG" -> new AggregateReader(parser).read(word, from);
                     default -> {
                         cursor.expectSign("(", "behind " + word);
                         Expr inner = inParentheses(word);
@@ -79,6 +86,7 @@ final class WordyFunctions {
             case "POSITION" -> position();
             case "OVERLAY" -> overlay();
             case "EXTRACT" -> moments.extract();
+            case "TRANSLATE" -> new TranslateReader(parser).read();
             case "SUBSTRING_REGEX" -> substringRegex();
             default -> replaceRegex();
         };

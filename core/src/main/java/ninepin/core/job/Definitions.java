@@ -1,9 +1,12 @@
 package ninepin.core.job;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.List;
+import ninepin.core.codes.CodeList;
+import ninepin.core.document.DocumentCheck;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
@@ -15,14 +18,20 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.Xml;
 import ninepin.core.shape.Origin;
+import ninepin.core.shape.Touch;
 import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
 import tools.jackson.core.util.DefaultIndenter;
 import tools.jackson.core.util.DefaultPrettyPrinter;
 import tools.jackson.databind.DatabindException;
+import tools.jackson.databind.DeserializationContext;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.SerializationFeature;
+import tools.jackson.databind.ValueDeserializer;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.module.SimpleModule;
 
 /**
  * Jobs and layouts as JSON: a stable order of keys, no ids of a database, unknown keys refused. The forms are
@@ -47,6 +56,9 @@ public final class Definitions {
             .addMixIn(Recognition.class, RecognitionForm.class)
             .addMixIn(FileCheck.class, FileCheckForm.class)
             .addMixIn(Origin.class, OriginForm.class)
+            .addMixIn(Touch.class, TouchForm.class)
+            .addModule(new SimpleModule().addDeserializer(Touch.class, new TouchReader()))
+            .addMixIn(DocumentCheck.class, DocumentCheckForm.class)
             .defaultPrettyPrinter(new DefaultPrettyPrinter().withArrayIndenter(new DefaultIndenter("  ", "\n")))
             .build();
 
@@ -67,7 +79,12 @@ public final class Definitions {
         return read(json, Layout.class);
     }
 
-    /** Writes a job or a layout. */
+    /** Reads a code list. */
+    public static CodeList codeList(String json) {
+        return read(json, CodeList.class);
+    }
+
+    /** Writes a job, a layout or a code list. */
     public static String write(Object definition) {
         return JSON.writeValueAsString(definition) + "\n";
     }
@@ -153,8 +170,44 @@ public final class Definitions {
         @JsonSubTypes.Type(value = Origin.OfField.class, name = "field"),
         @JsonSubTypes.Type(value = Origin.OfFormula.class, name = "formula"),
         @JsonSubTypes.Type(value = Origin.Constant.class, name = "constant"),
+        @JsonSubTypes.Type(value = Origin.OfCode.class, name = "code"),
+        @JsonSubTypes.Type(value = Origin.Joined.class, name = "joined"),
+        @JsonSubTypes.Type(value = Origin.Part.class, name = "part"),
+        @JsonSubTypes.Type(value = Origin.Amount.class, name = "amount"),
+        @JsonSubTypes.Type(value = Origin.Drawn.class, name = "sequence"),
+        @JsonSubTypes.Type(value = Origin.TargetDefault.class, name = "default"),
         @JsonSubTypes.Type(value = Origin.OfRun.class, name = "run"),
         @JsonSubTypes.Type(value = Origin.Asked.class, name = "asked")
     })
     private interface OriginForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "rule")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = DocumentCheck.SumIsZero.class, name = "sum-is-zero"),
+        @JsonSubTypes.Type(value = DocumentCheck.SumEquals.class, name = "sum-equals"),
+        @JsonSubTypes.Type(value = DocumentCheck.Count.class, name = "count"),
+        @JsonSubTypes.Type(value = DocumentCheck.Same.class, name = "same"),
+        @JsonSubTypes.Type(value = DocumentCheck.Holds.class, name = "holds")
+    })
+    private interface DocumentCheckForm {}
+
+    private interface TouchForm {
+        @JsonProperty("do")
+        Touch.Kind does();
+    }
+
+    /** Reads a touch; one that needs to know nothing may be its name alone. */
+    private static final class TouchReader extends ValueDeserializer<Touch> {
+
+        private record Parts(@JsonProperty("do") Touch.Kind does, Integer to, String with) {}
+
+        @Override
+        public Touch deserialize(JsonParser parser, DeserializationContext context) {
+            if (parser.currentToken() == JsonToken.VALUE_STRING) {
+                return Touch.of(context.readValue(parser, Touch.Kind.class));
+            }
+            Parts parts = context.readValue(parser, Parts.class);
+            return new Touch(parts.does(), parts.to(), parts.with());
+        }
+    }
 }

@@ -12,13 +12,15 @@ import ninepin.core.shape.Rule;
  * One delivery of a job: which records give its rows, how they are shaped, and where they go.
  *
  * @param of the name of the record type; null for the first one of the layout
+ * @param lane the name of the lane whose documents it takes; null for all documents
  * @param to the table, or null while that is not decided
  * @param shaping one rule for each target field
  */
-public record Delivery(String of, TableDelivery to, List<Rule> shaping) {
+public record Delivery(String of, String lane, TableDelivery to, List<Rule> shaping) {
 
     public Delivery {
         of = of == null || of.isBlank() ? null : of;
+        lane = lane == null || lane.isBlank() ? null : lane;
         shaping = shaping == null ? List.of() : List.copyOf(shaping);
         Set<String> targets = new HashSet<>();
         for (Rule rule : shaping) {
@@ -33,8 +35,13 @@ public record Delivery(String of, TableDelivery to, List<Rule> shaping) {
         return of == null ? 0 : layout.typeIndex(of);
     }
 
+    /** Of all documents. */
+    public Delivery(String of, TableDelivery to, List<Rule> shaping) {
+        this(of, null, to, shaping);
+    }
+
     /** The target fields of its rows, in order. */
     public List<String> columns() {
-        return shaping.stream().map(Rule::target).toList();
+        return shaping.stream().filter(Rule::fills).map(Rule::target).toList();
     }
 }

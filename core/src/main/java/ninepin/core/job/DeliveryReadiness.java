@@ -1,6 +1,5 @@
 package ninepin.core.job;
 
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -12,6 +11,8 @@ import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.Notices;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Field;
@@ -20,24 +21,32 @@ import ninepin.core.layout.Severity;
 import ninepin.core.read.ValueParser;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
+import ninepin.core.shape.ShapingContext;
+import ninepin.core.shape.Touch;
 
 /** Checks one delivery of a job against its record type and the real target table. */
 final class DeliveryReadiness {
 
     private final Job job;
+    /** The layout of the documents. */
     private final Layout layout;
+
+    private final ShapingContext context;
     private final int number;
     private final int type;
     private final Delivery delivery;
     private final List<Shortcoming> found = new ArrayList<>();
 
     /**
+     * @param layout the layout of the documents
+     * @param context what rules can take
      * @param number the index of the delivery in the job
      * @param type the index of its record type
      */
-    DeliveryReadiness(Job job, Layout layout, int number, int type) {
+    DeliveryReadiness(Job job, Layout layout, ShapingContext context, int number, int type) {
         this.job = job;
         this.layout = layout;
+        this.context = context;
         this.number = number;
         this.type = type;
         this.delivery = job.deliveries().get(number);
@@ -60,17 +69,20 @@ final class DeliveryReadiness {
         Set<String> asked = new TreeSet<>();
         job.asked().forEach(a -> asked.add(a.name()));
         for (Rule rule : delivery.shaping()) {
-            if (rule.take() instanceof Origin.OfField of
-                    && layout.field(type, of.field()).isEmpty()) {
+            List<String> missing = rule.take().fields().stream()
+                    .filter(f -> layout.field(type, f).isEmpty())
+                    .toList();
+            if (!missing.isEmpty()) {
                 blocks(
                         4,
                         rule.target(),
                         "JOB-04",
-                        rule.target() + " takes the field " + of.field() + ", which the layout " + layout.name()
+                        rule.target() + " takes the field " + missing.get(0) + ", which the layout " + layout.name()
                                 + " does not have.");
-            }
-            if (rule.take() instanceof Origin.OfFormula of) {
+            } else if (rule.take() instanceof Origin.OfFormula of) {
                 checkFormula(rule.target(), of);
+            } else if (rule.fills()) {
+                checkRule(rule);
             }
             if (rule.take() instanceof Origin.Asked of && !asked.contains(of.name())) {
                 blocks(
@@ -94,9 +106,16 @@ final class DeliveryReadiness {
         }
     }
 
-    /** The formula, typed; what is asked at start is NULL for that. */
+    private void checkRule(Rule rule) {
+        String problem = Usable.problem(rule, layout, type, context);
+        if (problem != null) {
+            blocks(4, rule.target(), "JOB-26", "The rule of " + rule.target() + ": " + problem);
+        }
+    }
+
+    /** The formula, typed. */
     private Formula formula(Origin.OfFormula take) {
-        return Formula.of(take.formula(), job.formulaScope(layout, type, LocalDate.EPOCH));
+        return Formula.of(take.formula(), new FormulaScope(layout, type, context.surroundings(), new Notices()));
     }
 
     private void checkDelivery(Optional<TableDescription> described) {
@@ -197,6 +216,10 @@ final class DeliveryReadiness {
             blocks(4, rule.target(), "JOB-15", rule.target() + " is computed by the database and takes no value.");
             return;
         }
+        if (!rule.fills()) {
+            checkDefault(rule, column);
+            return;
+        }
         Optional<DataType> type = typeOf(rule);
         if (type.isEmpty()) {
             return;
@@ -221,6 +244,16 @@ final class DeliveryReadiness {
                         rule.target() + " must have a value, but " + of.field()
                                 + " may be missing: such rows would be refused by the database. Add a check or \"when blank\".");
             }
+        }
+    }
+
+    private void checkDefault(Rule rule, Column column) {
+        if (column.needsRule()) {
+            blocks(
+                    4,
+                    rule.target(),
+                    "JOB-09",
+                    rule.target() + " must have a value (NOT NULL), and the table has no default for it.");
         }
     }
 
@@ -266,7 +299,13 @@ final class DeliveryReadiness {
 
     private Optional<DataType> typeOf(Rule rule) {
         Origin take = rule.take();
+        if (!rule.touches().isEmpty() && !rule.touches().stream().allMatch(DeliveryReadiness::keepsType)) {
+            return Optional.empty();
+        }
         if (take instanceof Origin.OfField of) {
+            return layout.field(type, of.field()).map(Field::type);
+        }
+        if (take instanceof Origin.Amount of) {
             return layout.field(type, of.field()).map(Field::type);
         }
         if (take instanceof Origin.OfFormula of) {
@@ -280,13 +319,25 @@ final class DeliveryReadiness {
             switch (of.fact()) {
                 case TODAY:
                     return Optional.of(new DataType.Date("yyyy-MM-dd"));
+                case STARTED_AT:
+                    return Optional.of(new DataType.Timestamp("yyyy-MM-dd HH:mm:ss"));
                 case FILE_NAME:
                     return Optional.of(new DataType.CharacterVarying(255));
+                case ENVIRONMENT:
+                    return Optional.empty();
                 default:
                     return Optional.of(new DataType.IntegerNumber());
             }
         }
         return Optional.empty();
+    }
+
+    /** Whether values have the type of their origin, and no more characters, behind a touch. */
+    private static boolean keepsType(Touch touch) {
+        return switch (touch.does()) {
+            case TRIM, TRIM_LEFT, TRIM_RIGHT, LEADING_ZEROS, UPPER, LOWER -> true;
+            default -> false;
+        };
     }
 
     private void blocks(int section, String subject, String code, String message) {

@@ -1,17 +1,24 @@
 package ninepin.core.job;
 
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Stream;
+import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
+import ninepin.core.document.DocumentCheck;
+import ninepin.core.document.DocumentPlan;
+import ninepin.core.document.Documents;
+import ninepin.core.document.Lanes;
+import ninepin.core.document.PlannedDelivery;
+import ninepin.core.document.SetAside;
 import ninepin.core.formula.Formula;
-import ninepin.core.formula.FormulaScope;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Field;
@@ -19,11 +26,12 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Names;
 import ninepin.core.layout.RecordType;
 import ninepin.core.run.Limits;
-import ninepin.core.run.PlannedDelivery;
 import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.Sequences;
+import ninepin.core.shape.ShapingContext;
 
 /**
  * A job: the sheet with its five sections.
@@ -34,6 +42,7 @@ import ninepin.core.shape.RunFacts;
  * @param pickUp where files come from and when one is ready, or null for files given by hand
  * @param layout the name of the layout
  * @param checks what the job checks beyond the layout
+ * @param documents what it says of documents, or null where records stand for themselves
  * @param asked the values asked at start
  * @param deliveries what is made of the records and where it goes
  * @param limits how many rejects a run may have
@@ -46,6 +55,7 @@ public record Job(
         PickUp pickUp,
         String layout,
         List<FieldChecks> checks,
+        Documents documents,
         List<AskedValue> asked,
         List<Delivery> deliveries,
         Limits limits,
@@ -98,6 +108,7 @@ public record Job(
         Names.requireSlug("layout", layout);
         title = title == null || title.isBlank() ? name : title;
         checks = checks == null ? List.of() : List.copyOf(checks);
+        documents = Documents.PLAIN.equals(documents) ? null : documents;
         asked = asked == null ? List.of() : List.copyOf(asked);
         deliveries = deliveries == null ? List.of() : List.copyOf(deliveries);
         limits = limits == null ? Limits.NONE : limits;
@@ -154,46 +165,82 @@ public record Job(
         return loads().stream().map(l -> l.delivery().connection()).findFirst().orElse(null);
     }
 
-    private List<PlannedDelivery> planned(Layout layout) {
+    /** What it says of its documents. */
+    public Documents ofDocuments() {
+        return documents == null ? Documents.PLAIN : documents;
+    }
+
+    /**
+     * What is made of a file.
+     *
+     * @throws DefinitionException where the job does not fit the layout
+     */
+    public DocumentPlan documentPlan(Layout base) {
+        Layout shaped = ofDocuments().shaped(base);
         List<PlannedDelivery> planned = new ArrayList<>();
         for (Delivery delivery : deliveries) {
-            int type = delivery.type(layout);
+            int type = delivery.type(shaped);
             if (type < 0) {
                 throw new DefinitionException(
-                        "deliveries.of", "there is no record type " + delivery.of() + " in " + layout.name());
+                        "deliveries.of", "there is no record type " + delivery.of() + " in " + layout);
             }
-            planned.add(new PlannedDelivery(type, delivery.shaping()));
+            int lane = delivery.lane() == null ? -1 : ofDocuments().ways().indexOf(delivery.lane());
+            if (delivery.lane() != null && lane < 0) {
+                throw new DefinitionException("deliveries.lane", "there is no lane " + delivery.lane());
+            }
+            planned.add(new PlannedDelivery(type, lane, delivery.shaping()));
         }
-        return planned;
+        return ofDocuments().plan(withChecks(base), planned);
     }
 
     /**
      * What a run of this job has to do.
      *
      * @param base its layout
-     * @param facts what the run knows about itself; values not given at start are taken from the job
+     * @param context what rules can take; values not given at start are taken from the job
      * @param accepted the account up to which rejects no longer count against the limits
      */
-    public RunPlan plan(Layout base, RunFacts facts, Tally accepted) {
+    public RunPlan plan(Layout base, ShapingContext context, Tally accepted) {
+        Map<String, String> values = new TreeMap<>();
+        asked.forEach(a -> values.put(a.name(), null));
+        values.putAll(askedValues(context.facts().asked()));
+        RunFacts facts = context.facts().withAsked(values);
         return new RunPlan(
-                withChecks(base),
-                planned(base),
-                new RunFacts(facts.runNumber(), facts.fileName(), facts.today(), askedValues(facts.asked())),
+                documentPlan(base),
+                new ShapingContext(facts, context.codes(), context.sequences()),
                 limits,
                 accepted,
                 RunPlan.CHUNK_ROWS);
     }
 
-    /** The facts of a run that is only looked at. */
-    public RunFacts sampleFacts(String fileName, LocalDate today) {
-        return new RunFacts(0, fileName, today, askedValues(Map.of()));
+    /** What rules can take while the job is looked at: what is asked at start as the schedule would answer it. */
+    public ShapingContext sampleContext(RunFacts facts, CodeTables codes) {
+        Map<String, String> values = new TreeMap<>();
+        asked.forEach(a -> values.put(a.name(), a.value()));
+        return new ShapingContext(facts.withAsked(values), codes, Sequences.anew());
+    }
+
+    /** The code lists that rules and conditions name, each once. */
+    public List<String> codeLists() {
+        Documents all = ofDocuments();
+        Stream<String> formulas = Stream.of(
+                        all.setAside().stream().map(SetAside::when),
+                        all.checks().stream().map(DocumentCheck::condition),
+                        all.ways().lanes().stream().map(Lanes.Lane::when).filter(Objects::nonNull))
+                .flatMap(f -> f);
+        return Stream.concat(
+                        rules().stream().flatMap(r -> r.take().codeLists().stream()),
+                        formulas.flatMap(f -> Formula.codeLists(f).stream()))
+                .distinct()
+                .sorted()
+                .toList();
     }
 
     /** The values given at start, and the job's own for those that were not. */
     public Map<String, String> askedValues(Map<String, String> given) {
         Map<String, String> values = new TreeMap<>();
         for (AskedValue value : asked) {
-            String text = given.getOrDefault(value.name(), value.value());
+            String text = given.get(value.name()) == null ? value.value() : given.get(value.name());
             if (text != null) {
                 values.put(value.name(), text);
             }
@@ -209,17 +256,6 @@ public record Job(
                 .filter(n -> !there.contains(n))
                 .distinct()
                 .toList();
-    }
-
-    /**
-     * What a formula of this job can name.
-     *
-     * @param type the index of the record type that gives the rows
-     */
-    public FormulaScope formulaScope(Layout layout, int type, LocalDate today) {
-        Map<String, String> hosts = new HashMap<>();
-        asked.forEach(a -> hosts.put(a.name(), a.value()));
-        return new FormulaScope(layout, type, hosts, today);
     }
 
     /** The values asked at start that a rule takes. */

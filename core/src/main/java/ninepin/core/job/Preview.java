@@ -2,6 +2,7 @@ package ninepin.core.job;
 
 import java.util.List;
 import ninepin.core.check.Finding;
+import ninepin.core.deliver.Shares;
 
 /**
  * What the sheet does to a sample: the file's lines, the records read from them and the rows they become, with enough
@@ -97,12 +98,13 @@ public record Preview(
     /**
      * A delivery.
      *
-     * @param type the index of its record type
+     * @param of the name of its record type
+     * @param lane the name of its lane, or null
      * @param table where its rows go, or null while that is not decided
      * @param targets the target fields of its rows
      * @param rows how many rows it makes of the sample
      */
-    public record Made(int type, String table, List<String> targets, long rows) {}
+    public record Made(String of, String lane, String table, List<String> targets, long rows) {}
 
     /**
      * A place in a text.
@@ -120,19 +122,23 @@ public record Preview(
      * @param number its number, 0 for a blank row
      * @param type the index of its record type, -1 when it has none
      * @param inside whether its text stands inside that of the record before it
+     * @param document the number of its document, from 1; 0 for a blank row
      * @param line the line it starts on
      * @param offset the byte where it starts
      * @param length its bytes
      * @param text its text
      * @param cells where its columns stand in the text, quotes left out
      * @param values the typed values by field, in ISO form; null for NULL
-     * @param fate what becomes of it: {@code row}, {@code note}, {@code reject}, {@code halt} or {@code blank}
+     * @param fate what becomes of it: {@code row}, {@code note}, {@code reject}, {@code halt}, {@code aside} or
+     *     {@code blank}
+     * @param aside why it is set aside, or null
      * @param findings its findings
      */
     public record Item(
             long number,
             int type,
             boolean inside,
+            long document,
             long line,
             long offset,
             long length,
@@ -140,6 +146,7 @@ public record Preview(
             List<Span> cells,
             List<String> values,
             String fate,
+            String aside,
             List<Remark> findings) {}
 
     /**
@@ -155,21 +162,27 @@ public record Preview(
      * Counts over the whole sample.
      *
      * @param read records read
+     * @param documents the documents they form
      * @param rows records whose rows would be delivered
      * @param rejected records that would be refused
+     * @param setAside records that would be set aside
      * @param halted whether a finding stops the file
      * @param blank blank rows
      * @param notes findings that are only noted
      * @param withoutRows records that no delivery makes rows of
+     * @param shares what lanes and reasons have of them
      * @param cut whether the sample was too long to be looked at whole
      */
     public record Summary(
             long read,
+            long documents,
             long rows,
             long rejected,
+            long setAside,
             boolean halted,
             long blank,
             long notes,
             long withoutRows,
+            Shares shares,
             boolean cut) {}
 }

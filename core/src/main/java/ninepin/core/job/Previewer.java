@@ -2,15 +2,21 @@ package ninepin.core.job;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
-import ninepin.core.formula.FormulaException;
+import ninepin.core.deliver.Shares;
+import ninepin.core.document.DocumentPlan;
+import ninepin.core.document.DocumentShaper;
+import ninepin.core.document.DocumentStream;
+import ninepin.core.document.OpenDocument;
+import ninepin.core.document.RowSink;
 import ninepin.core.job.Preview.Item;
 import ninepin.core.job.Preview.Line;
-import ninepin.core.job.Preview.LineKind;
 import ninepin.core.job.Preview.Made;
 import ninepin.core.job.Preview.Remark;
 import ninepin.core.job.Preview.Row;
@@ -22,107 +28,83 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Xml;
-import ninepin.core.read.DelimitedRows;
 import ninepin.core.read.Opening;
-import ninepin.core.read.Position;
 import ninepin.core.read.RawRecord;
-import ninepin.core.read.RecordReader;
 import ninepin.core.read.Value;
 import ninepin.core.run.Run;
-import ninepin.core.shape.Origin;
 import ninepin.core.shape.RowBuffer;
-import ninepin.core.shape.Rule;
-import ninepin.core.shape.RunFacts;
-import ninepin.core.shape.Shaper;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.ByteSource;
 
 /**
- * Computes the bench: the same reader, checker and shapers as a run, on a sample, keeping what a screen shows. Looks at
+ * Computes the bench: the same documents, checks and rules as a run, on a sample, keeping what a screen shows. Looks at
  * the whole sample up to a bound, and shows one part of it.
  */
-public final class Previewer {
+public final class Previewer implements RowSink {
 
     /** The most records of a sample that are looked at. */
     public static final int MOST_RECORDS = 50_000;
 
     private static final int MOST_FINDINGS = 500;
 
-    /** A record of the open document, before its fate is known. */
-    private static final class Pending {
-        long number;
-        long line;
-        long offset;
-        long length;
-        int type;
-        boolean refused;
-        boolean makesRows;
-        Severity worst;
-        List<Remark> own;
-        boolean shown;
-        String text;
-        List<Span> cells;
-        List<String> values;
-        List<Row> rows;
-    }
+    /** What is shown of a record beside its fate. */
+    private record Shown(String text, List<Span> cells, List<String> values) {}
 
     private final Layout layout;
+    private final DocumentPlan plan;
+    private final Job job;
     private final Opening opening;
     private final RecordChecker checker;
-    private final List<Delivery> deliveries;
-    /** For each delivery the index of its record type. */
-    private final int[] typeOf;
-
-    private final Shaper[] shapers;
+    private final ShapingContext context;
     private final SampleText texts;
-    private final boolean nested;
+    private final long from;
+    private final int count;
     private final List<Item> items = new ArrayList<>();
     private final List<Row> rows = new ArrayList<>();
     private final List<Remark> findings = new ArrayList<>();
-    private final List<Pending> document = new ArrayList<>();
-    private final RowBuffer buffer = new RowBuffer();
+    /** What is shown of the records of the open document, by their place in it. */
+    private final Map<Integer, Shown> shown = new HashMap<>();
+
+    private final RowBuffer[] buffers;
+    private final List<List<Integer>> recordsOfRows = new ArrayList<>();
     private final long[] seen;
     private final long[] made;
+    private final long[] laneDocuments;
+    private final long[] laneRecords;
+    private final Map<String, Long> reasons = new TreeMap<>();
+    private DocumentStream stream;
+    private DocumentShaper shaper;
+    private long documents;
     private long read;
     private long shaped;
     private long withoutRows;
+    private long setAside;
     private long rejected;
     private long blank;
     private long notes;
     private boolean halted;
 
-    private Previewer(ByteSource source, Layout layout, List<Delivery> deliveries, RunFacts facts) throws IOException {
+    private Previewer(ByteSource source, Layout layout, Job job, ShapingContext context, long from, int count)
+            throws IOException {
         this.layout = layout;
+        this.job = job;
+        this.context = context;
+        this.plan = job == null ? new DocumentPlan(layout, List.of()) : Usable.plan(job, layout, context);
         this.opening = Opening.of(source, layout);
-        this.checker = new RecordChecker(layout, opening, facts.today());
-        this.deliveries = deliveries.stream().filter(d -> d.type(layout) >= 0).toList();
-        this.typeOf = this.deliveries.stream().mapToInt(d -> d.type(layout)).toArray();
-        this.shapers = this.deliveries.stream()
-                .map(d -> new Shaper(layout, d.type(layout), usable(d, layout, facts), facts))
-                .toArray(Shaper[]::new);
+        this.checker = new RecordChecker(layout, opening, context.facts().today());
         this.texts = new SampleText(layout, opening);
-        this.nested = layout.nested();
-        this.seen = new long[layout.recordTypes().size()];
-        this.made = new long[shapers.length];
-    }
-
-    private static List<Rule> usable(Delivery delivery, Layout layout, RunFacts facts) {
-        int type = delivery.type(layout);
-        return delivery.shaping().stream()
-                .filter(r -> usable(r.take(), layout, type, facts))
-                .toList();
-    }
-
-    private static boolean usable(Origin take, Layout layout, int type, RunFacts facts) {
-        if (take instanceof Origin.OfFormula of) {
-            try {
-                Shaper.formula(of, layout, type, facts);
-                return true;
-            } catch (FormulaException e) {
-                return false;
-            }
+        this.from = from;
+        this.count = count;
+        int tables = plan.deliveries().size();
+        this.buffers = new RowBuffer[tables];
+        for (int d = 0; d < tables; d++) {
+            buffers[d] = new RowBuffer();
+            recordsOfRows.add(new ArrayList<>());
         }
-        return !(take instanceof Origin.OfField of)
-                || layout.field(type, of.field()).isPresent();
+        this.seen = new long[layout.recordTypes().size()];
+        this.made = new long[tables];
+        this.laneDocuments = new long[plan.lanes().lanes().size()];
+        this.laneRecords = new long[laneDocuments.length];
     }
 
     /**
@@ -130,32 +112,71 @@ public final class Previewer {
      *
      * @param source the sample
      * @param layout its layout, with all checks that apply
-     * @param deliveries what is made of its records; rules that cannot be followed yet are left out
-     * @param facts the facts rules may take
+     * @param job what is made of its records, or null for nothing; what cannot be followed yet is left out
+     * @param context what rules may take
      * @param from the number of the first record shown, from 1
      * @param count the most records shown
      */
-    public static Preview of(
-            ByteSource source, Layout layout, List<Delivery> deliveries, RunFacts facts, long from, int count)
+    public static Preview of(ByteSource source, Layout layout, Job job, ShapingContext context, long from, int count)
             throws IOException {
-        return new Previewer(source, layout, deliveries, facts).compute(source, from, count);
+        return new Previewer(source, layout, job, context, from, count).compute(source);
     }
 
-    private Preview compute(ByteSource source, long from, int count) throws IOException {
+    private Preview compute(ByteSource source) throws IOException {
         Remark fault = opening.fault() == null ? null : Remark.of(Run.ofOpening(opening));
-        List<Line> before = from <= 1 && layout.format() instanceof Delimited d ? before(source, d) : List.of();
+        Delimited delimited = layout.format() instanceof Delimited d ? d : null;
+        List<Line> before =
+                from <= 1 && delimited != null ? SampleLines.before(source, delimited, opening, texts) : List.of();
+        stream = new DocumentStream(opening.reader(source, opening.body()), checker, plan, this::watch);
+        shaper = new DocumentShaper(plan, stream, context);
         boolean cut = false;
         if (fault == null) {
-            cut = readAll(opening.reader(source, opening.body()), from, count);
+            if (plan.surveys()) {
+                survey(source);
+            }
+            cut = readAll();
         } else {
             findings.add(fault);
-            if (layout.format() instanceof Delimited d) {
-                showUnread(source, d, count);
+            if (delimited != null) {
+                items.addAll(SampleLines.unread(source, delimited, opening, texts, count));
             }
         }
-        Summary summary = new Summary(read, shaped, rejected, halted || fault != null, blank, notes, withoutRows, cut);
         return new Preview(
-                source.size(), opening.columns(), fault, before, items, types(), made(), rows, findings, summary);
+                source.size(),
+                opening.columns(),
+                fault,
+                before,
+                items,
+                types(),
+                made(),
+                rows,
+                findings,
+                summary(fault != null, cut));
+    }
+
+    private void survey(ByteSource source) throws IOException {
+        RecordChecker own = new RecordChecker(layout, opening, context.facts().today());
+        DocumentStream file = new DocumentStream(opening.reader(source, opening.body()), own, plan);
+        shaper.survey(file, plan, context, () -> file.after().records() > MOST_RECORDS);
+    }
+
+    private Summary summary(boolean unread, boolean cut) {
+        Map<String, Shares.Lane> lanes = new TreeMap<>();
+        for (int l = 0; l < laneDocuments.length; l++) {
+            lanes.put(plan.lanes().lanes().get(l).name(), new Shares.Lane(laneDocuments[l], laneRecords[l]));
+        }
+        return new Summary(
+                read,
+                documents,
+                shaped,
+                rejected,
+                setAside,
+                halted || unread,
+                blank,
+                notes,
+                withoutRows,
+                new Shares(lanes, reasons),
+                cut);
     }
 
     private List<TypeCount> types() {
@@ -170,53 +191,71 @@ public final class Previewer {
     }
 
     private List<Made> made() {
-        return IntStream.range(0, shapers.length)
-                .mapToObj(d -> new Made(
-                        typeOf[d],
-                        deliveries.get(d).to() == null
-                                ? null
-                                : deliveries.get(d).to().table(),
-                        shapers[d].targets(),
-                        made[d]))
+        Layout ofRows = plan.shaped();
+        return IntStream.range(0, made.length)
+                .mapToObj(d -> {
+                    Delivery delivery = job.deliveries().get(d);
+                    return new Made(
+                            ofRows.recordTypes()
+                                    .get(plan.deliveries().get(d).type())
+                                    .name(),
+                            delivery.lane(),
+                            delivery.to() == null ? null : delivery.to().table(),
+                            shaper.targets(d),
+                            made[d]);
+                })
                 .toList();
     }
 
-    private boolean readAll(RecordReader reader, long from, int count) throws IOException {
-        RecordReader.Item item;
-        while ((item = reader.next()) != RecordReader.Item.END) {
-            RawRecord record = reader.record();
-            if (record.number() > MOST_RECORDS) {
-                endDocument();
-                return true;
-            }
-            boolean shown = items.size() + document.size() < count
-                    && (record.number() == 0 ? read + document.size() + 1 >= from : record.number() >= from);
-            if (item == RecordReader.Item.BLANK) {
-                blankRow(record, shown);
-                continue;
-            }
-            if (checker.startsDocument(record)) {
-                endDocument();
-            }
-            if (!record(record, shown)) {
-                halted = true;
-                endDocument();
-                return false;
-            }
-            if (!nested) {
-                endDocument();
+    private boolean readAll() throws IOException {
+        while (true) {
+            shown.clear();
+            switch (stream.next()) {
+                case END:
+                    for (Finding finding : stream.atEnd()) {
+                        keep(List.of(Remark.of(finding)));
+                        notes += finding.severity() == Severity.NOTE ? 1 : 0;
+                        halted |= finding.severity() == Severity.HALT;
+                    }
+                    return false;
+                case BLANK:
+                    blankRow(stream.record());
+                    break;
+                case HALT:
+                    halt(stream.record());
+                    return false;
+                default:
+                    settle(stream.document());
+                    if (stream.after().records() >= MOST_RECORDS) {
+                        return true;
+                    }
             }
         }
-        endDocument();
-        for (Finding finding : checker.atEnd()) {
-            keep(List.of(Remark.of(finding)));
-            notes += finding.severity() == Severity.NOTE ? 1 : 0;
-            halted |= finding.severity() == Severity.HALT;
-        }
-        return false;
     }
 
-    private void blankRow(RawRecord record, boolean shown) {
+    private boolean isShown(long number) {
+        return number >= from && items.size() + shown.size() < count;
+    }
+
+    /** Keeps what is shown of a record while it is at hand. */
+    private void watch(RawRecord record, OpenDocument.Entry entry) {
+        if (!isShown(record.number())) {
+            return;
+        }
+        int place = stream.document().size() - 1;
+        Shown of = shown(record);
+        if (layout.format() instanceof Xml && place > 0 && shown.get(0) != null) {
+            texts.placeInside(shown.get(0).cells(), stream.document().get(0).offset(), record, of.cells());
+        }
+        shown.put(place, of);
+    }
+
+    private Shown shown(RawRecord record) {
+        return new Shown(
+                texts.of(record), texts.spans(record), record.fault() == null ? values(record.type()) : List.of());
+    }
+
+    private void blankRow(RawRecord record) {
         blank++;
         List<Remark> own = List.of();
         if (layout.format().blankRows() == Delimited.BlankRows.NOTE) {
@@ -224,11 +263,12 @@ public final class Previewer {
             notes++;
             keep(own);
         }
-        if (shown) {
+        if (items.size() < count && read + 1 >= from) {
             items.add(new Item(
                     0,
                     -1,
                     false,
+                    0,
                     record.line(),
                     record.offset(),
                     record.fullLength(),
@@ -236,132 +276,117 @@ public final class Previewer {
                     List.of(),
                     List.of(),
                     "blank",
+                    null,
                     own));
         }
     }
 
-    /** Checks and shapes a record; false when it halts the file. */
-    private boolean record(RawRecord record, boolean shown) {
-        Pending p = new Pending();
-        p.worst = checker.check(record);
-        p.number = record.number();
-        p.line = record.line();
-        p.offset = record.offset();
-        p.length = record.fullLength();
-        p.type = record.fault() == null ? record.type() : -1;
-        p.own = checker.findings().stream().map(Remark::of).toList();
-        p.refused = p.worst == Severity.REJECT;
-        p.shown = shown || p.worst == Severity.HALT;
-        p.rows = new ArrayList<>();
-        notes += checker.findings().stream()
-                .filter(f -> f.severity() == Severity.NOTE)
-                .count();
-        if (p.shown) {
-            p.text = texts.of(record);
-            p.cells = texts.spans(record);
-            p.values = record.fault() == null ? values(record.type()) : List.of();
-        }
-        if (!p.refused && p.worst != Severity.HALT) {
-            shape(record, p);
-        }
-        if (layout.format() instanceof Xml && !document.isEmpty() && p.shown && document.get(0).shown) {
-            texts.placeInside(document.get(0).cells, document.get(0).offset, record, p.cells);
-        }
-        document.add(p);
-        return p.worst != Severity.HALT;
+    private void halt(RawRecord record) {
+        halted = true;
+        List<Remark> own = checker.findings().stream().map(Remark::of).toList();
+        keep(own);
+        Shown of = shown(record);
+        items.add(new Item(
+                record.number(),
+                record.fault() == null ? record.type() : -1,
+                false,
+                documents,
+                record.line(),
+                record.offset(),
+                record.fullLength(),
+                of.text(),
+                of.cells(),
+                of.values(),
+                "halt",
+                null,
+                own));
     }
 
-    private void shape(RawRecord record, Pending p) {
-        for (int d = 0; d < shapers.length; d++) {
-            if (typeOf[d] != record.type()) {
-                continue;
-            }
-            p.makesRows = true;
-            if (p.shown || shapers[d].canRefuse()) {
-                buffer.clear();
-                List<Finding> misfits = shapers[d].shape(record, checker.values(), buffer);
-                if (misfits.isEmpty() && p.shown) {
-                    p.rows.add(new Row(d, p.number, shapers[d].targets().isEmpty() ? List.of() : buffer.row(0)));
-                } else if (!misfits.isEmpty()) {
-                    p.own = Stream.concat(p.own.stream(), misfits.stream().map(Remark::of))
-                            .toList();
-                    p.refused = true;
+    @Override
+    public RowBuffer rows(int delivery) {
+        return buffers[delivery];
+    }
+
+    @Override
+    public void made(int delivery, int record) {
+        recordsOfRows.get(delivery).add(record);
+    }
+
+    private void settle(OpenDocument document) {
+        for (int d = 0; d < buffers.length; d++) {
+            buffers[d].clear();
+            recordsOfRows.get(d).clear();
+        }
+        shaper.settle(this);
+        documents++;
+        blank += document.blank();
+        notes += document.blankNotes().size();
+        keep(document.blankNotes().stream().map(Remark::of).toList());
+        for (int r = 0; r < document.size(); r++) {
+            record(document, r);
+        }
+        if (shaper.refused()) {
+            return;
+        }
+        for (long bits = shaper.laneBits(); bits != 0; bits &= bits - 1) {
+            laneDocuments[Long.numberOfTrailingZeros(bits)]++;
+            laneRecords[Long.numberOfTrailingZeros(bits)] += document.size();
+        }
+        for (int d = 0; d < buffers.length; d++) {
+            made[d] += buffers[d].rows();
+            for (int row = 0; row < buffers[d].rows(); row++) {
+                int record = recordsOfRows.get(d).get(row);
+                if (shown.containsKey(record)) {
+                    boolean empty = shaper.targets(d).isEmpty();
+                    rows.add(new Row(d, document.get(record).number(), empty ? List.of() : buffers[d].row(row)));
                 }
             }
-            made[d]++;
-        }
-        if (p.refused) {
-            takeBack(p);
         }
     }
 
-    /** Takes back the rows that were made of a record. */
-    private void takeBack(Pending p) {
-        p.rows = List.of();
-        for (int d = 0; d < shapers.length; d++) {
-            made[d] -= typeOf[d] == p.type ? 1 : 0;
-        }
-    }
-
-    /** Decides what becomes of the open document: it is delivered whole or refused whole. */
-    private void endDocument() {
-        if (document.isEmpty()) {
-            return;
-        }
-        Finding lacking = checker.lacking();
-        Pending bad = document.stream().filter(p -> p.refused).findFirst().orElse(null);
-        boolean refused = bad != null || lacking != null;
-        long because = lacking != null ? lacking.line() : bad != null ? bad.line : 0;
-        for (Pending p : document) {
-            if (p.type >= 0) {
-                seen[p.type]++;
-            }
-            if (refused && !p.refused && p.worst != Severity.HALT) {
-                refuseWith(p, lacking, because);
-            }
-            keep(p.own);
-            count(p);
-            show(p);
-        }
-        document.clear();
-    }
-
-    private void refuseWith(Pending p, Finding lacking, long because) {
-        Finding why = lacking != null && lacking.record() == p.number
-                ? lacking
-                : RecordChecker.withDocument(p.number, p.line, p.offset, (int) Math.min(p.length, 1 << 20), because);
-        List<Remark> own = new ArrayList<>(p.own);
-        own.add(Remark.of(why));
-        p.own = own;
-        p.refused = true;
-        takeBack(p);
-    }
-
-    private void count(Pending p) {
-        if (p.worst == Severity.HALT) {
-            return;
-        }
+    private void record(OpenDocument document, int r) {
+        OpenDocument.Entry entry = document.get(r);
         read++;
-        if (p.refused) {
+        int type = plan.gathering() != null && entry.type() >= 0 ? 0 : entry.type();
+        if (type >= 0) {
+            seen[type]++;
+        }
+        List<Remark> own = shaper.findings(entry).stream().map(Remark::of).toList();
+        String fate;
+        if (shaper.refused()) {
             rejected++;
-        } else if (p.makesRows || shapers.length == 0) {
-            shaped++;
+            fate = "reject";
+        } else if (entry.aside() != null) {
+            setAside++;
+            reasons.merge(entry.aside(), 1L, Long::sum);
+            fate = "aside";
         } else {
-            withoutRows++;
+            boolean makes = entry.makesRows();
+            shaped += makes || buffers.length == 0 ? 1 : 0;
+            withoutRows += makes || buffers.length == 0 ? 0 : 1;
+            fate = !own.isEmpty() ? "note" : makes ? "row" : "read";
         }
-    }
-
-    private void show(Pending p) {
-        if (!p.shown) {
-            return;
+        notes += entry.findings().stream()
+                .filter(f -> f.severity() == Severity.NOTE)
+                .count();
+        keep(own);
+        Shown of = shown.get(r);
+        if (of != null) {
+            items.add(new Item(
+                    entry.number(),
+                    type,
+                    layout.format() instanceof Xml && r > 0,
+                    documents,
+                    entry.line(),
+                    entry.offset(),
+                    entry.fullLength(),
+                    of.text(),
+                    of.cells(),
+                    of.values(),
+                    fate,
+                    entry.aside(),
+                    own));
         }
-        rows.addAll(p.rows);
-        String fate = p.worst == Severity.HALT
-                ? "halt"
-                : p.refused ? "reject" : p.worst == Severity.NOTE ? "note" : p.makesRows ? "row" : "read";
-        boolean inside = layout.format() instanceof Xml && p != document.get(0);
-        items.add(
-                new Item(p.number, p.type, inside, p.line, p.offset, p.length, p.text, p.cells, p.values, fate, p.own));
     }
 
     private void keep(List<Remark> own) {
@@ -376,43 +401,5 @@ public final class Previewer {
             values.add(value.text(layout.format().charset().ofValues().charset()));
         }
         return values;
-    }
-
-    private List<Line> before(ByteSource source, Delimited format) throws IOException {
-        List<Line> lines = new ArrayList<>();
-        RecordReader reader = DelimitedRows.of(source, format.plainLines(), Position.START);
-        while (reader.offset() < opening.header().offset() && reader.next() != RecordReader.Item.END) {
-            RawRecord r = reader.record();
-            if (r.length() > 0) {
-                lines.add(new Line(LineKind.SKIPPED, r.line(), r.offset(), texts.of(r), List.of()));
-            }
-        }
-        if (format.header() && !opening.columns().isEmpty()) {
-            RecordReader header = DelimitedRows.of(source, format, opening.header());
-            header.next();
-            RawRecord r = header.record();
-            lines.add(new Line(LineKind.HEADER, r.line(), r.offset(), texts.of(r), texts.spans(r)));
-        }
-        return lines;
-    }
-
-    /** Shows the lines of a sample that cannot be read by the layout, so that one sees why. */
-    private void showUnread(ByteSource source, Delimited format, int count) throws IOException {
-        RecordReader reader = DelimitedRows.of(source, format, opening.body());
-        while (items.size() < count && reader.next() != RecordReader.Item.END) {
-            RawRecord r = reader.record();
-            items.add(new Item(
-                    r.number(),
-                    -1,
-                    false,
-                    r.line(),
-                    r.offset(),
-                    r.fullLength(),
-                    texts.of(r),
-                    List.of(),
-                    List.of(),
-                    "unread",
-                    List.of()));
-        }
     }
 }

@@ -6,30 +6,38 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.TableDescription;
+import ninepin.core.document.Lanes;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.shape.ShapingContext;
 
 /** Checks a job whole, against its layout and the real target tables, before it may run. */
 public final class Readiness {
 
     private final Job job;
     private final Layout layout;
+    private final ShapingContext context;
+    private Layout shaped;
     private final List<Shortcoming> found = new ArrayList<>();
 
-    private Readiness(Job job, Layout layout) {
+    private Readiness(Job job, Layout layout, ShapingContext context) {
         this.job = job;
         this.layout = layout;
+        this.context = context;
     }
 
     /**
      * Everything that keeps the job from running, and what its author should know.
      *
+     * @param context what rules can take, with the code lists that the job names as far as they are there
      * @param tables for each delivery the target table as the real database describes it; empty when it is not there
      */
-    public static List<Shortcoming> check(Job job, Layout layout, List<Optional<TableDescription>> tables) {
-        Readiness readiness = new Readiness(job, layout);
+    public static List<Shortcoming> check(
+            Job job, Layout layout, ShapingContext context, List<Optional<TableDescription>> tables) {
+        Readiness readiness = new Readiness(job, layout, context);
         readiness.checkPickUp();
         readiness.checkChecks();
+        readiness.checkDocuments();
         readiness.checkDeliveries(tables);
         return readiness.found;
     }
@@ -59,6 +67,27 @@ public final class Readiness {
         }
     }
 
+    private void checkDocuments() {
+        shaped = Usable.documents(
+                        job.ofDocuments(),
+                        layout,
+                        context,
+                        u -> blocks(u.section(), u.subject(), "JOB-27", u.subject() + ": " + u.why()))
+                .shaped(layout);
+        for (Lanes.Lane lane : job.ofDocuments().ways().lanes()) {
+            if (job.deliveries().stream()
+                    .noneMatch(d -> d.lane() == null || d.lane().equals(lane.name()))) {
+                found.add(new Shortcoming(
+                        false,
+                        4,
+                        -1,
+                        lane.name(),
+                        "JOB-28",
+                        "The lane " + lane.name() + " has no delivery: its documents are set aside."));
+            }
+        }
+    }
+
     private void checkDeliveries(List<Optional<TableDescription>> tables) {
         if (job.deliveries().isEmpty()) {
             blocks(5, null, "JOB-06", "There is no delivery yet: choose a connection and a table.");
@@ -77,7 +106,16 @@ public final class Readiness {
         }
         for (int d = 0; d < job.deliveries().size(); d++) {
             Delivery delivery = job.deliveries().get(d);
-            int type = delivery.type(layout);
+            int type = delivery.type(shaped);
+            if (delivery.lane() != null && job.ofDocuments().ways().indexOf(delivery.lane()) < 0) {
+                found.add(new Shortcoming(
+                        true,
+                        5,
+                        d,
+                        delivery.lane(),
+                        "JOB-29",
+                        "The delivery takes the lane " + delivery.lane() + ", which is not there."));
+            }
             if (type < 0) {
                 found.add(new Shortcoming(
                         true,
@@ -89,7 +127,7 @@ public final class Readiness {
                                 + " does not have."));
                 continue;
             }
-            List<Shortcoming> own = new DeliveryReadiness(job, layout, d, type).check(tables.get(d));
+            List<Shortcoming> own = new DeliveryReadiness(job, shaped, context, d, type).check(tables.get(d));
             own.forEach(s -> found.add(job.deliveries().size() > 1 ? s.of(delivery) : s));
         }
     }

@@ -26,6 +26,9 @@ final class Placement {
             }
             return;
         }
+        if (when instanceof Recognition.Gathered) {
+            return;
+        }
         boolean fits = when instanceof Recognition.Path
                 ? format instanceof Xml
                 : when instanceof Recognition.Tag tag

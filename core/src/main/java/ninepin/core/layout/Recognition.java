@@ -74,4 +74,12 @@ public sealed interface Recognition {
             return "is each " + path;
         }
     }
+
+    /** By the key that gathers records into documents; of a layout that is made of another, never of a file. */
+    record Gathered() implements Recognition {
+        @Override
+        public String sentence() {
+            return "gathered by a key";
+        }
+    }
 }

@@ -10,7 +10,7 @@ import java.util.List;
  * A record as it stands in the file: its place, and each field as a slice of the reader's buffer. One object is used
  * again for every record.
  */
-public final class RawRecord {
+public final class RawRecord implements Placed {
 
     static final int MAX_FIELDS = 16_384;
 
@@ -75,11 +75,13 @@ public final class RawRecord {
     }
 
     /** The byte of the file where it starts, from 0. */
+    @Override
     public long offset() {
         return offset;
     }
 
     /** The number of its bytes in the file; more than {@link #length()} where a record was too long to keep. */
+    @Override
     public long fullLength() {
         return fullLength;
     }
@@ -97,11 +99,13 @@ public final class RawRecord {
     }
 
     /** The line of the file where it starts, from 1. */
+    @Override
     public long line() {
         return line;
     }
 
     /** Its number among the records of the file, from 1; 0 for a blank row. */
+    @Override
     public long number() {
         return number;
     }

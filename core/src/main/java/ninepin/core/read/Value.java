@@ -34,6 +34,9 @@ public final class Value {
 
     private Kind kind = Kind.NULL;
     byte[] bytes;
+    /** Bytes that are this value's own. */
+    private byte[] copied;
+
     int from;
     int to;
     int characters;
@@ -69,17 +72,28 @@ public final class Value {
     /** A value of its own with the same content. */
     public Value copy() {
         Value copy = new Value();
-        copy.kind = kind;
-        copy.bytes = bytes;
-        copy.from = from;
-        copy.to = to;
-        copy.characters = characters;
-        copy.number = number;
-        copy.scale = scale;
-        copy.nanos = nanos;
-        copy.big = big;
-        copy.own();
+        copy.copyOf(this);
         return copy;
+    }
+
+    /** Becomes the same as another; of a text the bytes are copied, into those it has where they are its own. */
+    public void copyOf(Value other) {
+        become(other.kind);
+        number = other.number;
+        scale = other.scale;
+        nanos = other.nanos;
+        big = other.big;
+        characters = other.characters;
+        if (kind == Kind.TEXT) {
+            int length = other.to - other.from;
+            if (copied == null || copied.length < length) {
+                copied = new byte[Math.max(16, length)];
+            }
+            System.arraycopy(other.bytes, other.from, copied, 0, length);
+            bytes = copied;
+            from = 0;
+            to = length;
+        }
     }
 
     /** Copies the bytes of a text, so that it outlives the record it stands in. */
@@ -89,6 +103,26 @@ public final class Value {
             to -= from;
             from = 0;
         }
+    }
+
+    /** Whether this and another are the same value of one field; NULL is the same as NULL. */
+    public boolean sameAs(Value other) {
+        if (kind != other.kind) {
+            return ordered(kind) && ordered(other.kind) && ordered().compareTo(other.ordered()) == 0;
+        }
+        return switch (kind) {
+            case NULL -> true;
+            case TEXT -> java.util.Arrays.equals(bytes, from, to, other.bytes, other.from, other.to);
+            case NUMBER ->
+                number == other.number && scale == other.scale || ordered().compareTo(other.ordered()) == 0;
+            case BIG_NUMBER -> big.compareTo(other.big) == 0;
+            case TIMESTAMP -> number == other.number && nanos == other.nanos;
+            default -> number == other.number;
+        };
+    }
+
+    private static boolean ordered(Kind kind) {
+        return kind == Kind.NUMBER || kind == Kind.BIG_NUMBER;
     }
 
     /** Makes this a text of bytes that are not copied. */

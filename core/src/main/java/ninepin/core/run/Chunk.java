@@ -2,20 +2,21 @@ package ninepin.core.run;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import ninepin.core.check.Finding;
-import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Batch;
+import ninepin.core.document.DocumentShaper;
+import ninepin.core.document.OpenDocument;
+import ninepin.core.document.RowSink;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Position;
 import ninepin.core.read.RawRecord;
+import ninepin.core.shape.RowBuffer;
 
-/**
- * Documents that are committed together: their rows, where each row came from, and what was refused. Records are added
- * to an open document, which is then ended or refused whole.
- */
-final class Chunk {
+/** Documents that are committed together: their rows, where each row came from, and what was refused or set aside. */
+final class Chunk implements RowSink {
 
     private static final int HELD_BYTES = 8 << 20;
 
@@ -33,20 +34,19 @@ final class Chunk {
     private int[][] recordOfRow;
 
     private int[] recordEnds = new int[1024];
+    /** For each document how many records, so far, make no rows or are set aside. */
     private int[] withoutRowsEnds = new int[1024];
+
+    private int[] asideEnds = new int[1024];
+    private long[] laneBits = new long[1024];
     private int withoutRows;
+    private int aside;
     private int rejected;
     private long heldBytes;
+    /** The records set aside for each reason, in all and in single documents that have rows. */
+    private final Map<String, Long> reasons = new HashMap<>();
 
-    /** The open document. */
-    private boolean open;
-
-    private boolean refused;
-    private long refusedLine;
-    private int openEntries;
-    private long openNotes;
-    private long openBlank;
-    private final List<byte[]> openRaw = new ArrayList<>();
+    private final Map<Integer, Map<String, Long>> reasonsOf = new HashMap<>();
 
     Chunk(int tables) {
         this.batch = new Batch(tables);
@@ -64,156 +64,156 @@ final class Chunk {
         entries.clear();
         records.truncate(0);
         withoutRows = 0;
+        aside = 0;
         rejected = 0;
         heldBytes = 0;
-        open = false;
-        openRaw.clear();
+        reasons.clear();
+        reasonsOf.clear();
     }
 
-    boolean documentOpen() {
-        return open;
+    @Override
+    public RowBuffer rows(int delivery) {
+        return batch.rows(delivery);
     }
 
-    void beginDocument() {
-        open = true;
-        refused = false;
-        openEntries = entries.size();
-        openNotes = notes;
-        openBlank = blank;
-        openRaw.clear();
-    }
-
-    /** Adds a good record to the open document; its rows follow. */
-    void addRecord(RawRecord record, boolean keepRaw, boolean makesRows) {
-        records.add(record);
-        if (keepRaw) {
-            openRaw.add(raw(record));
+    @Override
+    public void made(int delivery, int record) {
+        int row = batch.rows(delivery).rows() - 1;
+        if (row == recordOfRow[delivery].length) {
+            recordOfRow[delivery] = Arrays.copyOf(recordOfRow[delivery], row * 2);
         }
-        if (!makesRows) {
-            withoutRows++;
-        }
-    }
-
-    /** Remembers that the row that was just written to a table comes from the record that was added last. */
-    void addRow(int table) {
-        int row = batch.rows(table).rows() - 1;
-        if (row == recordOfRow[table].length) {
-            recordOfRow[table] = Arrays.copyOf(recordOfRow[table], row * 2);
-        }
-        recordOfRow[table][row] = records.count() - 1;
-    }
-
-    /** Adds a refused record to the open document, which goes with it. */
-    void addReject(RawRecord record, List<Finding> findings) {
-        byte[] raw = raw(record);
-        heldBytes += raw.length + 200L;
-        notes += findings.stream().filter(f -> f.severity() == Severity.NOTE).count();
-        entries.add(entry(true, record, raw, findings));
-        rejected++;
-        if (!refused) {
-            refused = true;
-            refusedLine = record.line();
-        }
-    }
-
-    void addNotes(RawRecord record, List<Finding> findings) {
-        heldBytes += 200L * findings.size();
-        notes += findings.size();
-        entries.add(entry(false, record, null, findings));
+        recordOfRow[delivery][row] = records.count() + record;
     }
 
     /**
-     * Ends the open document.
+     * Adds a document whose rows were just written.
      *
-     * @param lacking what it lacks, or null
+     * @param current the reader's record, for the bytes of a document that keeps none
      * @return how many of its records were refused
      */
-    int endDocument(Finding lacking) {
-        open = false;
-        int first = firstOpenRecord();
-        if (lacking != null && !refused) {
-            refused = true;
-            refusedLine = lacking.line();
+    int add(OpenDocument document, DocumentShaper by, RawRecord current) {
+        blank += document.blank();
+        if (!document.blankNotes().isEmpty()) {
+            addNotes(current, document.blankNotes());
         }
-        if (!refused) {
-            if (records.count() > first) {
-                endWhole();
+        if (by.refused()) {
+            batch.dropOpenDocument();
+            refuse(document, by, current);
+            return document.size();
+        }
+        Map<String, Long> own = Map.of();
+        for (int r = 0; r < document.size(); r++) {
+            OpenDocument.Entry entry = document.get(r);
+            records.add(entry);
+            if (entry.aside() != null) {
+                aside++;
+                own = own.isEmpty() ? new HashMap<>() : own;
+                own.merge(entry.aside(), 1L, Long::sum);
+            } else if (!entry.makesRows()) {
+                withoutRows++;
             }
-            return 0;
+            if (!entry.findings().isEmpty()) {
+                addNotes(entry);
+            }
         }
-        batch.dropOpenDocument();
-        for (int r = first; r < records.count(); r++) {
-            byte[] raw = openRaw.get(r - first);
-            heldBytes += raw.length + 200L;
-            Finding because = lacking != null && lacking.record() == records.number(r)
-                    ? lacking
-                    : RecordChecker.withDocument(
-                            records.number(r), records.line(r), records.offset(r), records.length(r), refusedLine);
-            entries.add(new JournalEntry(
-                    true,
-                    records.number(r),
-                    records.line(r),
-                    records.offset(r),
-                    records.length(r),
-                    raw,
-                    List.of(because)));
-            rejected++;
-        }
-        records.truncate(first);
-        withoutRows = batch.documents() == 0 ? 0 : withoutRowsEnds[batch.documents() - 1];
-        entries.subList(openEntries, entries.size()).sort(Comparator.comparingLong(JournalEntry::offset));
-        return (int) entries.subList(openEntries, entries.size()).stream()
-                .filter(JournalEntry::rejected)
-                .count();
+        own.forEach((reason, count) -> reasons.merge(reason, count, Long::sum));
+        end(by.laneBits(), own);
+        return 0;
     }
 
-    private void endWhole() {
+    private void end(long lanes, Map<String, Long> own) {
         int document = batch.documents();
         if (document == recordEnds.length) {
             recordEnds = Arrays.copyOf(recordEnds, document * 2);
             withoutRowsEnds = Arrays.copyOf(withoutRowsEnds, document * 2);
+            asideEnds = Arrays.copyOf(asideEnds, document * 2);
+            laneBits = Arrays.copyOf(laneBits, document * 2);
         }
         recordEnds[document] = records.count();
         withoutRowsEnds[document] = withoutRows;
+        asideEnds[document] = aside;
+        laneBits[document] = lanes;
         batch.endDocument();
+        if (!own.isEmpty() && hasRows(document)) {
+            reasonsOf.put(document, own);
+        }
     }
 
-    /** Forgets the open document, which is read again by a restart. */
-    void dropDocument() {
-        open = false;
-        batch.dropOpenDocument();
-        List<JournalEntry> own = entries.subList(openEntries, entries.size());
-        rejected -= (int) own.stream().filter(JournalEntry::rejected).count();
-        own.clear();
-        notes = openNotes;
-        blank = openBlank;
-        records.truncate(firstOpenRecord());
-        withoutRows = batch.documents() == 0 ? 0 : withoutRowsEnds[batch.documents() - 1];
+    private boolean hasRows(int document) {
+        for (int t = 0; t < batch.tables(); t++) {
+            if (batch.end(t, document) > batch.start(t, document)) {
+                return true;
+            }
+        }
+        return false;
     }
 
-    private int firstOpenRecord() {
-        return batch.documents() == 0 ? 0 : recordEnds[batch.documents() - 1];
+    private void refuse(OpenDocument document, DocumentShaper by, RawRecord current) {
+        for (int r = 0; r < document.size(); r++) {
+            OpenDocument.Entry entry = document.get(r);
+            List<Finding> findings = by.findings(entry);
+            byte[] raw = entry.raw() != null ? entry.raw() : current.fileBytes();
+            heldBytes += raw.length + 200L;
+            notes +=
+                    findings.stream().filter(f -> f.severity() == Severity.NOTE).count();
+            entries.add(new JournalEntry(
+                    true, entry.number(), entry.line(), entry.offset(), entry.fullLength(), raw, findings));
+            rejected++;
+        }
     }
 
-    private static byte[] raw(RawRecord record) {
-        return record.fileBytes();
+    private void addNotes(OpenDocument.Entry entry) {
+        heldBytes += 200L * entry.findings().size();
+        notes += entry.findings().size();
+        entries.add(new JournalEntry(
+                false, entry.number(), entry.line(), entry.offset(), entry.fullLength(), null, entry.findings()));
     }
 
-    private static JournalEntry entry(boolean reject, RawRecord r, byte[] raw, List<Finding> findings) {
-        return new JournalEntry(reject, r.number(), r.line(), r.offset(), r.fullLength(), raw, findings);
+    /** Adds notes about a record that is in no document, such as a blank row. */
+    void addNotes(RawRecord record, List<Finding> findings) {
+        heldBytes += 200L * findings.size();
+        notes += findings.size();
+        entries.add(new JournalEntry(
+                false, record.number(), record.line(), record.offset(), record.fullLength(), null, findings));
     }
 
     int rejected() {
         return rejected;
     }
 
-    int withoutRows() {
-        return withoutRows;
+    /** What became of the chunk's good records, those of some documents left out. */
+    Kept kept(List<Integer> without) {
+        long lost = 0;
+        long lostWithoutRows = 0;
+        long lostAside = 0;
+        Map<String, Long> reasonsLeft = new HashMap<>(reasons);
+        for (int document : without) {
+            int before = document - 1;
+            lost += recordEnds[document] - firstRecord(document);
+            lostWithoutRows += withoutRowsEnds[document] - (before < 0 ? 0 : withoutRowsEnds[before]);
+            lostAside += asideEnds[document] - (before < 0 ? 0 : asideEnds[before]);
+            reasonsOf
+                    .getOrDefault(document, Map.of())
+                    .forEach((reason, count) -> reasonsLeft.merge(reason, -count, Long::sum));
+        }
+        reasonsLeft.values().removeIf(count -> count == 0);
+        return new Kept(records.count() - lost, withoutRows - lostWithoutRows, aside - lostAside, lost, reasonsLeft);
     }
 
-    /** The good records of a document that make no rows. */
-    int withoutRows(int document) {
-        return withoutRowsEnds[document] - (document == 0 ? 0 : withoutRowsEnds[document - 1]);
+    /**
+     * What became of good records.
+     *
+     * @param records how many there are
+     * @param withoutRows how many of them make no rows
+     * @param setAside how many of them are set aside
+     * @param lost how many stood in documents that were left out
+     * @param reasons the records set aside for each reason
+     */
+    record Kept(long records, long withoutRows, long setAside, long lost, Map<String, Long> reasons) {}
+
+    /** The lanes that a document takes, a bit for each. */
+    long laneBits(int document) {
+        return laneBits[document];
     }
 
     /** The first record of a document. */
@@ -237,6 +237,6 @@ final class Chunk {
     }
 
     boolean full(int mostRows) {
-        return batch.allRows() + rejected + withoutRows >= mostRows || heldBytes + batch.length() > HELD_BYTES;
+        return batch.allRows() + rejected + withoutRows + aside >= mostRows || heldBytes + batch.length() > HELD_BYTES;
     }
 }

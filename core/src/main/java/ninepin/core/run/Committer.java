@@ -3,15 +3,21 @@ package ninepin.core.run;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.document.Lanes;
 import ninepin.core.layout.Severity;
 import ninepin.core.source.ByteSource;
 
@@ -42,26 +48,20 @@ final class Committer {
     /** Commits a loaded chunk; returns why the run ends with it, or null when it goes on. */
     Ending commit(Target.Lane lane, Chunk chunk, Loaded loaded) throws TargetException, IOException {
         List<JournalEntry> entries = entries(chunk, loaded);
-        long refused = 0;
-        long refusedWithoutRows = 0;
-        for (Refusal refusal : loaded.refused()) {
-            int document = refusal.document();
-            refused += chunk.endRecord(document) - chunk.firstRecord(document);
-            refusedWithoutRows += chunk.withoutRows(document);
-        }
-        long withoutRows = chunk.withoutRows() - refusedWithoutRows;
+        Chunk.Kept kept =
+                chunk.kept(loaded.refused().stream().map(Refusal::document).toList());
         Tally tally = mark.tally()
                 .plus(new Tally(
                         chunk.read(),
-                        chunk.records.count() - refused - withoutRows,
+                        kept.records() - kept.withoutRows() - kept.setAside(),
                         loaded.added(),
                         loaded.changed(),
                         loaded.unchanged(),
-                        chunk.rejected() + refused,
-                        0,
+                        chunk.rejected() + kept.lost(),
+                        kept.setAside(),
                         chunk.blank,
                         chunk.notes,
-                        withoutRows));
+                        kept.withoutRows()));
         Ending ending = chunk.ending;
         if (!tally.balances() || tally.read() != chunk.end.records() || !allLoaded(chunk, loaded)) {
             lane.rollback();
@@ -72,8 +72,14 @@ final class Committer {
                             + ". Nothing of this part was delivered.");
         }
         boolean complete = ending == Ending.END_OF_FILE;
-        Mark next =
-                new Mark(chunk.end, tally, mark.commits() + 1, journal.append(entries), mark.fingerprint(), complete);
+        Mark next = new Mark(
+                chunk.end,
+                tally,
+                mark.shares().plus(shares(chunk, loaded, kept.reasons())),
+                mark.commits() + 1,
+                journal.append(entries),
+                mark.fingerprint(),
+                complete);
         lane.commit(next);
         mark = next;
         listener.committed(next);
@@ -82,6 +88,32 @@ final class Committer {
             return exceeded == null ? null : Ending.limit(exceeded);
         }
         return ending;
+    }
+
+    /** The share that each lane and each reason has in a chunk. */
+    private Shares shares(Chunk chunk, Loaded loaded, Map<String, Long> reasons) {
+        List<Lanes.Lane> lanes = plan.documents().lanes().lanes();
+        if (lanes.isEmpty()) {
+            return reasons.isEmpty() ? Shares.NONE : new Shares(Map.of(), reasons);
+        }
+        Set<Integer> refused = new HashSet<>();
+        loaded.refused().forEach(r -> refused.add(r.document()));
+        long[] documents = new long[lanes.size()];
+        long[] records = new long[lanes.size()];
+        for (int d = 0; d < chunk.batch.documents(); d++) {
+            if (!refused.contains(d)) {
+                for (long bits = chunk.laneBits(d); bits != 0; bits &= bits - 1) {
+                    int lane = Long.numberOfTrailingZeros(bits);
+                    documents[lane]++;
+                    records[lane] += chunk.endRecord(d) - chunk.firstRecord(d);
+                }
+            }
+        }
+        Map<String, Shares.Lane> of = new TreeMap<>();
+        for (int lane = 0; lane < documents.length; lane++) {
+            of.put(lanes.get(lane).name(), new Shares.Lane(documents[lane], records[lane]));
+        }
+        return new Shares(of, reasons);
     }
 
     private List<JournalEntry> entries(Chunk chunk, Loaded loaded) throws IOException {

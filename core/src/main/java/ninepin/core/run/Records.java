@@ -1,7 +1,7 @@
 package ninepin.core.run;
 
 import java.util.Arrays;
-import ninepin.core.read.RawRecord;
+import ninepin.core.document.OpenDocument;
 
 /** Where the records of a chunk stand in the file. */
 final class Records {
@@ -12,7 +12,7 @@ final class Records {
     private int[] lengths = new int[1024];
     private int count;
 
-    int add(RawRecord record) {
+    int add(OpenDocument.Entry record) {
         if (count == offsets.length) {
             int larger = count * 2;
             offsets = Arrays.copyOf(offsets, larger);

@@ -13,11 +13,12 @@ import ninepin.core.check.WholeFile;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.document.DocumentShaper;
+import ninepin.core.document.DocumentStream;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Fault;
 import ninepin.core.read.Opening;
 import ninepin.core.read.Position;
-import ninepin.core.read.RawRecord;
 import ninepin.core.read.RecordReader;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.FileSource;
@@ -93,11 +94,7 @@ public final class Run {
         Position start = mark.commits() == 0 ? opening.body() : mark.position();
         RecordChecker checker = checker(opening);
         if (checker.looksAhead() && mark.commits() == 0) {
-            Finding halt = new WholeFile(
-                            () -> FileSource.open(file),
-                            plan.layout(),
-                            plan.facts().today(),
-                            stop::requested)
+            Finding halt = new WholeFile(() -> FileSource.open(file), plan.layout(), plan.today(), stop::requested)
                     .check()
                     .halt();
             if (halt != null) {
@@ -105,28 +102,36 @@ public final class Run {
                 return new RunOutcome(RunOutcome.State.HALTED, mark, halt.code(), message, halt);
             }
         }
-        if (checker.remembers() && start.records() > 0) {
-            remember(source, opening, start.records(), checker);
+        boolean again =
+                start.records() > 0 && (checker.remembers() || plan.documents().remembers());
+        RecordReader reader = opening.reader(source, again ? opening.body() : start);
+        DocumentStream stream = new DocumentStream(reader, checker, plan.documents());
+        DocumentShaper shaper = new DocumentShaper(plan.documents(), stream, plan.context());
+        if (plan.documents().surveys()) {
+            survey(source, opening, shaper);
+        }
+        if (again) {
+            remember(stream, shaper, start.records());
         }
         Files.createDirectories(journalPath.toAbsolutePath().getParent());
         try (Journal journal = Journal.open(journalPath, mark.journalLength());
                 FileSource reread = FileSource.open(file)) {
             listener.started(mark, source.size());
             Committer committer = new Committer(plan, reread, journal, listener, mark);
-            Ending ending = pump(opening.reader(source, start), checker, mark, committer);
+            Ending ending = pump(stream, shaper, mark, committer);
             return outcome(ending, committer.mark());
         }
     }
 
-    private Ending pump(RecordReader reader, RecordChecker checker, Mark mark, Committer committer)
+    private Ending pump(DocumentStream stream, DocumentShaper shaper, Mark mark, Committer committer)
             throws InterruptedException {
         BlockingQueue<Chunk> full = new ArrayBlockingQueue<>(AHEAD);
         BlockingQueue<Chunk> free = new LinkedBlockingQueue<>();
         for (int i = 0; i < AHEAD + target.lanes() + 1; i++) {
-            free.add(new Chunk(plan.deliveries().size()));
+            free.add(new Chunk(plan.documents().deliveries().size()));
         }
         Thread producer = new Thread(
-                new ChunkProducer(plan, reader, checker, mark, stop, free, full),
+                new ChunkProducer(plan, stream, shaper, mark, stop, free, full),
                 Thread.currentThread().getName() + " reader");
         producer.start();
         try {
@@ -138,23 +143,26 @@ public final class Run {
     }
 
     private RecordChecker checker(Opening opening) {
-        return new RecordChecker(plan.layout(), opening, plan.facts().today());
+        return new RecordChecker(plan.layout(), opening, plan.today());
     }
 
     /** Reads again what was delivered before a restart, for the checks and records that have to know it. */
-    private static void remember(ByteSource source, Opening opening, long records, RecordChecker checker)
-            throws IOException {
-        RecordReader reader = opening.reader(source, opening.body());
-        while (reader.next() != RecordReader.Item.END) {
-            RawRecord record = reader.record();
-            if (record.number() > records) {
-                break;
-            }
-            if (record.number() > 0) {
-                checker.check(record);
+    private static void remember(DocumentStream stream, DocumentShaper shaper, long records) throws IOException {
+        while (stream.after().records() < records) {
+            DocumentStream.Step step = stream.next();
+            if (step == DocumentStream.Step.DOCUMENT) {
+                shaper.remember();
+            } else if (step != DocumentStream.Step.BLANK) {
+                return;
             }
         }
-        checker.lacking();
+    }
+
+    /** Reads the file to its end, to know where the last record of each key stands. */
+    private void survey(ByteSource source, Opening opening, DocumentShaper shaper) throws IOException {
+        DocumentStream stream =
+                new DocumentStream(opening.reader(source, opening.body()), checker(opening), plan.documents());
+        shaper.survey(stream, plan.documents(), plan.context(), stop::requested);
     }
 
     private static RunOutcome outcome(Ending ending, Mark mark) {

@@ -1,30 +1,27 @@
 package ninepin.core.run;
 
-import java.util.List;
-import java.util.stream.IntStream;
+import java.time.LocalDate;
 import ninepin.core.deliver.Tally;
+import ninepin.core.document.DocumentPlan;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
-import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 
 /**
  * All that a run needs to know but for its file and its target.
  *
- * @param layout the layout, with the checks of layout and job
- * @param deliveries what is made of the records of each type; the target takes them in this order
- * @param facts what the run knows about itself
+ * @param documents what is made of the file; the target takes its deliveries in this order
+ * @param context what rules can take beside the records
  * @param limits how many rejects it may have
  * @param accepted the account at which a person last said to go on in spite of the limits; counts from there
  * @param chunkRows the most rows of a chunk
  */
-public record RunPlan(
-        Layout layout, List<PlannedDelivery> deliveries, RunFacts facts, Limits limits, Tally accepted, int chunkRows) {
+public record RunPlan(DocumentPlan documents, ShapingContext context, Limits limits, Tally accepted, int chunkRows) {
 
     /** The usual size of a chunk; what commits cost is then lost in the noise. */
     public static final int CHUNK_ROWS = 10_000;
 
     public RunPlan {
-        deliveries = List.copyOf(deliveries);
         limits = limits == null ? Limits.NONE : limits;
         accepted = accepted == null ? Tally.ZERO : accepted;
         if (chunkRows < 1) {
@@ -34,21 +31,22 @@ public record RunPlan(
 
     /** The same plan with chunks of another size. */
     public RunPlan withChunkRows(int rows) {
-        return new RunPlan(layout, deliveries, facts, limits, accepted, rows);
+        return new RunPlan(documents, context, limits, accepted, rows);
     }
 
-    /** For each record type the indexes of the deliveries that make rows of it. */
-    int[][] deliveriesOfTypes() {
-        return IntStream.range(0, layout.recordTypes().size())
-                .mapToObj(type -> IntStream.range(0, deliveries.size())
-                        .filter(d -> deliveries.get(d).type() == type)
-                        .toArray())
-                .toArray(int[][]::new);
+    /** The layout of the file, with the checks of layout and job. */
+    public Layout layout() {
+        return documents.file();
+    }
+
+    /** The day on which the run first started. */
+    LocalDate today() {
+        return context.facts().today();
     }
 
     /** Whether each blank row is noted. */
     boolean notesBlankRows() {
-        return layout.format().blankRows() == Delimited.BlankRows.NOTE;
+        return layout().format().blankRows() == Delimited.BlankRows.NOTE;
     }
 
     /** The limit that the account exceeds, in words, or null. */

@@ -1,10 +1,33 @@
 package ninepin.core.shape;
 
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.Value;
+import java.util.List;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.Misfit;
+import ninepin.core.formula.Standpoint;
+import ninepin.core.read.Placed;
 
 /** Writes the value of one target field for one record, the field's end included. */
 interface ColumnWriter {
 
-    void write(RawRecord record, Value[][] values, RowBuffer out);
+    /**
+     * Writes the value.
+     *
+     * @throws Misfit where there is none
+     */
+    void write(Placed record, Standpoint at, RowBuffer out);
+
+    /** The fields that the value is made of. */
+    default List<FormulaScope.Place> reads() {
+        return List.of();
+    }
+
+    /** Whether there are records for which there is no value. */
+    default boolean canFail() {
+        return false;
+    }
+
+    /** Whether the value hangs on other records of the document than those the record belongs to. */
+    default boolean readsWholeDocument() {
+        return false;
+    }
 }

@@ -1,35 +1,62 @@
 package ninepin.core.shape;
 
+import java.util.List;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.SqlType;
 import ninepin.core.formula.SqlType.Kind;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.Value;
+import ninepin.core.formula.Standpoint;
+import ninepin.core.read.Placed;
 
 /** Writes what a formula gives for a record, with the finishing touches of its rule. */
 final class FormulaWriter implements ColumnWriter {
 
     private final Formula formula;
     private final Rule rule;
+    private final Touches touches;
 
     FormulaWriter(Formula formula, Rule rule) {
         this.formula = formula;
         this.rule = rule;
-    }
-
-    /** The formula, for what there is to say where it has no value. */
-    Formula formula() {
-        return formula;
+        this.touches = rule.touches().isEmpty() ? null : new Touches(rule.touches());
     }
 
     @Override
-    public void write(RawRecord record, Value[][] values, RowBuffer out) {
-        Datum d = formula.eval(values);
-        if (d.isNull()) {
-            blank(out);
+    public List<FormulaScope.Place> reads() {
+        return formula.fields();
+    }
+
+    @Override
+    public boolean canFail() {
+        return true;
+    }
+
+    @Override
+    public boolean readsWholeDocument() {
+        return formula.readsWholeDocument();
+    }
+
+    @Override
+    public void write(Placed record, Standpoint at, RowBuffer out) {
+        Datum d = formula.eval(at);
+        Kind kind = formula.type().kind();
+        if (!d.isNull() && touches == null && kind != Kind.CHARACTER && kind != Kind.MONTHS && kind != Kind.SECONDS) {
+            typed(d, kind, out);
             return;
         }
-        switch (formula.type().kind()) {
+        String text = d.isNull() ? null : text(d, formula.type());
+        text = touches == null ? text : touches.apply(text);
+        out.textOr(text, rule.whenBlank());
+    }
+
+    /** The value as touches see it: as the row would have it. */
+    static String text(Datum d, SqlType type) {
+        return type.kind() == Kind.BOOLEAN ? (d.number() == 1 ? "1" : "0") : d.written(type);
+    }
+
+    private static void typed(Datum d, Kind kind, RowBuffer out) {
+        switch (kind) {
             case NUMERIC -> {
                 if (d.isShort() && d.scale() < 18 && d.number() != Long.MIN_VALUE) {
                     ValueWriter.number(d.number(), d.scale(), out);
@@ -40,32 +67,12 @@ final class FormulaWriter implements ColumnWriter {
             case BOOLEAN -> out.raw(d.number() == 1 ? '1' : '0');
             case DATE -> ValueWriter.date(d.number(), out);
             case TIME -> ValueWriter.time(d.number(), out);
-            case TIMESTAMP -> {
+            default -> {
                 ValueWriter.date(d.number(), out);
                 out.raw(' ');
                 ValueWriter.time(d.nanos(), out);
             }
-            default -> {
-                String text = formula.type().kind() == Kind.CHARACTER ? d.text() : d.written(formula.type());
-                for (int i = 0; i < rule.touches().size() && text != null; i++) {
-                    text = ValueWriter.touched(text, rule.touches().get(i));
-                }
-                if (text == null || rule.whenBlank() != null && text.isBlank()) {
-                    blank(out);
-                    return;
-                }
-                out.text(text);
-            }
         }
         out.endField();
-    }
-
-    private void blank(RowBuffer out) {
-        if (rule.whenBlank() == null) {
-            out.nullField();
-        } else {
-            out.text(rule.whenBlank());
-            out.endField();
-        }
     }
 }

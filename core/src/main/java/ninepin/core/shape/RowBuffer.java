@@ -144,6 +144,22 @@ public final class RowBuffer {
         escaped(utf8, 0, utf8.length);
     }
 
+    /**
+     * Writes a field: a text, what stands for it where it is missing or only blanks, or NULL.
+     *
+     * @param text the text, or null
+     * @param whenBlank what stands for it, or null
+     */
+    void textOr(String text, String whenBlank) {
+        String written = whenBlank != null && (text == null || text.isBlank()) ? whenBlank : text;
+        if (written == null) {
+            nullField();
+        } else {
+            text(written);
+            endField();
+        }
+    }
+
     /** Writes a whole number in decimal digits. */
     void digits(long number) {
         ensure(20);

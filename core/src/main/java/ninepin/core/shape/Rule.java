@@ -13,25 +13,6 @@ import ninepin.core.layout.DefinitionException;
  */
 public record Rule(String target, Origin take, List<Touch> touches, String whenBlank) {
 
-    /** A finishing touch on a text. */
-    public enum Touch {
-        /** Blanks at both ends go; nothing left becomes NULL. */
-        TRIM("trimmed"),
-        UPPER("in upper case"),
-        LOWER("in lower case");
-
-        private final String words;
-
-        Touch(String words) {
-            this.words = words;
-        }
-
-        @Override
-        public String toString() {
-            return name().toLowerCase();
-        }
-    }
-
     public Rule {
         if (target == null || target.isBlank()) {
             throw new DefinitionException("shaping.target", "a rule names its target field");
@@ -42,10 +23,15 @@ public record Rule(String target, Origin take, List<Touch> touches, String whenB
         touches = touches == null ? List.of() : List.copyOf(touches);
     }
 
+    /** Whether rows have a value for its target field. */
+    public boolean fills() {
+        return !(take instanceof Origin.TargetDefault);
+    }
+
     /** The rule read back as a sentence. */
     public String sentence() {
         StringBuilder out = new StringBuilder(target).append(" is ").append(take.sentence());
-        touches.forEach(t -> out.append(", ").append(t.words));
+        touches.forEach(t -> out.append(", ").append(t.sentence()));
         if (whenBlank != null) {
             out.append("; when blank, \"").append(whenBlank).append('"');
         }

@@ -3,20 +3,16 @@ package ninepin.core.shape;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import ninepin.core.check.Finding;
-import ninepin.core.formula.Formula;
-import ninepin.core.formula.FormulaException;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.Misfit;
-import ninepin.core.layout.DefinitionException;
+import ninepin.core.formula.Notices;
+import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.RawRecord;
+import ninepin.core.read.Placed;
 import ninepin.core.read.Shown;
-import ninepin.core.read.Value;
 
 /** Writes rows of the target from typed records, one rule for each target field. */
 public final class Shaper {
@@ -25,19 +21,21 @@ public final class Shaper {
     private final ColumnWriter[] writers;
     private final List<Rule> rules;
     private final List<String> targets;
+    private final Notices notices = new Notices();
 
     /**
      * @param layout the layout whose records are shaped
      * @param type the index of the record type that gives the rows
      * @param rules the rules, in the order of the target fields
-     * @param facts what the run knows about itself
+     * @param context what rules can take beside the records
      */
-    public Shaper(Layout layout, int type, List<Rule> rules, RunFacts facts) {
+    public Shaper(Layout layout, int type, List<Rule> rules, ShapingContext context) {
         this.charset = layout.format().charset().ofValues().charset();
-        this.writers =
-                rules.stream().map(rule -> writer(layout, type, rule, facts)).toArray(ColumnWriter[]::new);
-        this.rules = List.copyOf(rules);
-        this.targets = rules.stream().map(Rule::target).toList();
+        FormulaScope scope = new FormulaScope(layout, type, context.surroundings(), notices);
+        Writers all = new Writers(layout, type, context, scope);
+        this.rules = rules.stream().filter(Rule::fills).toList();
+        this.writers = this.rules.stream().map(all::of).toArray(ColumnWriter[]::new);
+        this.targets = this.rules.stream().map(Rule::target).toList();
     }
 
     /** The target fields of a row, in order. */
@@ -47,98 +45,80 @@ public final class Shaper {
 
     /** Whether there are records of which no row can be made. */
     public boolean canRefuse() {
-        return Arrays.stream(writers).anyMatch(FormulaWriter.class::isInstance);
+        return Arrays.stream(writers).anyMatch(ColumnWriter::canFail);
+    }
+
+    /** Whether a row hangs on other records of the document than those its record belongs to. */
+    public boolean readsWholeDocument() {
+        return Arrays.stream(writers).anyMatch(ColumnWriter::readsWholeDocument);
+    }
+
+    /** The fields that a rule reads. */
+    public List<FormulaScope.Place> reads(int rule) {
+        return writers[rule].reads();
     }
 
     /**
      * Adds the row for a record.
      *
-     * @param values the typed values of each record type's latest record
-     * @return why there is no row, one finding for each rule that has no value; empty where there is one
+     * @param at the record and those around it
+     * @return what there is to say: one finding for each rule that has no value, in which case there is no row, and notes
      */
-    public List<Finding> shape(RawRecord record, Value[][] values, RowBuffer out) {
-        List<Finding> misfits = List.of();
+    public List<Finding> shape(Placed record, Standpoint at, RowBuffer out) {
+        List<Finding> findings = List.of();
+        boolean refused = false;
         for (int i = 0; i < writers.length; i++) {
             try {
-                writers[i].write(record, values, out);
+                writers[i].write(record, at, out);
             } catch (Misfit e) {
-                misfits = misfits.isEmpty() ? new ArrayList<>() : misfits;
-                misfits.add(misfit(e, i, record, values));
+                findings = findings.isEmpty() ? new ArrayList<>() : findings;
+                findings.add(misfit(e, i, record, at));
+                refused = true;
+            }
+            if (!notices.isEmpty()) {
+                findings = findings.isEmpty() ? new ArrayList<>() : findings;
+                for (Notices.Notice n : notices.take()) {
+                    findings.add(finding(Severity.NOTE, n.code(), record, targets.get(i), n.found(), n.expected()));
+                }
             }
         }
-        if (misfits.isEmpty()) {
-            out.endRow();
-        } else {
+        if (refused) {
             out.dropRow();
+        } else {
+            out.endRow();
         }
-        return misfits;
+        return findings;
     }
 
-    private Finding misfit(Misfit e, int rule, RawRecord record, Value[][] values) {
+    private Finding misfit(Misfit e, int rule, Placed record, Standpoint at) {
         List<String> with = new ArrayList<>();
-        for (FormulaScope.Place place :
-                ((FormulaWriter) writers[rule]).formula().fields()) {
-            String text = values[place.recordType()][place.field()].text(charset);
+        for (FormulaScope.Place place : writers[rule].reads()) {
+            String text = at.value(place.recordType(), place.field()).text(charset);
             with.add(place.shown() + " " + (text == null ? "NULL" : Shown.quoted(text)));
         }
-        String part = ((Origin.OfFormula) rules.get(rule).take()).formula().substring(e.from(), e.to());
+        String expected = rules.get(rule).take() instanceof Origin.OfFormula of && e.to() > e.from()
+                ? "a value of " + of.formula().substring(e.from(), e.to())
+                : rules.get(rule).sentence();
+        String found = e.getMessage() + (with.isEmpty() ? "" : ", with " + String.join(", ", with));
+        return finding(Severity.REJECT, e.code(), record, targets.get(rule), found, expected);
+    }
+
+    /** A finding about a whole record. */
+    public static Finding finding(
+            Severity severity, String code, Placed record, String target, String found, String expected) {
         return new Finding(
-                Severity.REJECT,
-                e.code(),
+                severity,
+                code,
                 record.line(),
                 record.number(),
                 null,
-                targets.get(rule),
+                target,
                 0,
                 0,
                 record.offset(),
                 (int) Math.min(record.fullLength(), 1 << 20),
-                e.getMessage() + (with.isEmpty() ? "" : ", with " + String.join(", ", with)),
-                "a value of " + part,
+                found,
+                expected,
                 null);
-    }
-
-    /** Reads a formula of a rule for records of a type; what is asked at start and not answered is NULL. */
-    public static Formula formula(Origin.OfFormula take, Layout layout, int type, RunFacts facts) {
-        Map<String, String> hosts = new HashMap<>();
-        Formula.hosts(take.formula()).forEach(name -> hosts.put(name, null));
-        hosts.putAll(facts.asked());
-        return Formula.of(take.formula(), new FormulaScope(layout, type, hosts, facts.today()));
-    }
-
-    private static ColumnWriter writer(Layout layout, int type, Rule rule, RunFacts facts) {
-        Origin take = rule.take();
-        if (take instanceof Origin.OfField of) {
-            Layout.FieldPlace place = layout.place(type, of.field())
-                    .orElseThrow(() ->
-                            new DefinitionException("shaping." + rule.target(), "there is no field " + of.field()));
-            return new ValueWriter(place, rule, layout.format().charset().ofValues());
-        }
-        if (take instanceof Origin.OfFormula of) {
-            try {
-                return new FormulaWriter(formula(of, layout, type, facts), rule);
-            } catch (FormulaException e) {
-                throw new DefinitionException("shaping." + rule.target() + ".take.formula", e.getMessage());
-            }
-        }
-        if (take instanceof Origin.Constant constant) {
-            return ValueWriter.fixed(constant.value(), rule);
-        }
-        if (take instanceof Origin.Asked asked) {
-            return ValueWriter.fixed(facts.asked().get(asked.name()), rule);
-        }
-        switch (((Origin.OfRun) take).fact()) {
-            case TODAY:
-                return ValueWriter.fixed(facts.today().toString(), rule);
-            case RUN_NUMBER:
-                return ValueWriter.fixed(Long.toString(facts.runNumber()), rule);
-            case FILE_NAME:
-                return ValueWriter.fixed(facts.fileName(), rule);
-            default:
-                return (record, values, out) -> {
-                    out.digits(record.line());
-                    out.endField();
-                };
-        }
     }
 }

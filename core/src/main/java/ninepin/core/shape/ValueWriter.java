@@ -2,39 +2,56 @@ package ninepin.core.shape;
 
 import java.math.BigDecimal;
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.FileCharset;
-import ninepin.core.layout.Layout;
-import ninepin.core.read.RawRecord;
+import ninepin.core.read.Placed;
 import ninepin.core.read.Value;
 
 /** Writes a field of the record: numbers, dates and times in ISO form, text in UTF-8 with its finishing touches. */
 final class ValueWriter implements ColumnWriter {
 
+    private static final Set<Touch.Kind> SIMPLE = EnumSet.of(Touch.Kind.TRIM, Touch.Kind.UPPER, Touch.Kind.LOWER);
+
+    private final FormulaScope.Place place;
     private final int type;
     private final int field;
     private final boolean trim;
-    private final List<Rule.Touch> casing;
+    private final List<Touch.Kind> casing;
     private final String whenBlank;
     private final Charset charset;
     private final boolean utf8;
 
-    ValueWriter(Layout.FieldPlace place, Rule rule, FileCharset charset) {
-        this.type = place.type();
+    /** Whether a rule has only touches that are done here; they leave all but text as it is. */
+    static boolean suits(Rule rule) {
+        return rule.touches().stream().allMatch(t -> SIMPLE.contains(t.does()));
+    }
+
+    ValueWriter(FormulaScope.Place place, Rule rule, FileCharset charset) {
+        this.place = place;
+        this.type = place.recordType();
         this.field = place.field();
-        this.trim = rule.touches().contains(Rule.Touch.TRIM);
-        this.casing = rule.touches().stream().filter(t -> t != Rule.Touch.TRIM).toList();
+        List<Touch.Kind> kinds = rule.touches().stream().map(Touch::does).toList();
+        this.trim = kinds.contains(Touch.Kind.TRIM);
+        this.casing = kinds.stream().filter(t -> t != Touch.Kind.TRIM).toList();
         this.whenBlank = rule.whenBlank();
         this.charset = charset.charset();
         this.utf8 = charset == FileCharset.UTF_8;
     }
 
     @Override
-    public void write(RawRecord record, Value[][] values, RowBuffer out) {
-        Value value = values[type][field];
+    public List<FormulaScope.Place> reads() {
+        return List.of(place);
+    }
+
+    @Override
+    public void write(Placed record, Standpoint at, RowBuffer out) {
+        Value value = at.value(type, field);
         switch (value.kind()) {
             case NULL:
                 blank(out, true);
@@ -104,8 +121,8 @@ final class ValueWriter implements ColumnWriter {
             out.escaped(bytes, from, to);
         } else {
             String text = new String(bytes, from, to - from, charset);
-            for (Rule.Touch touch : casing) {
-                text = touch == Rule.Touch.UPPER ? text.toUpperCase(Locale.ROOT) : text.toLowerCase(Locale.ROOT);
+            for (Touch.Kind touch : casing) {
+                text = touch == Touch.Kind.UPPER ? text.toUpperCase(Locale.ROOT) : text.toLowerCase(Locale.ROOT);
             }
             out.text(text);
         }
@@ -167,39 +184,6 @@ final class ValueWriter implements ColumnWriter {
             } else {
                 out.padded(nanos, 9);
             }
-        }
-    }
-
-    /** A text that is the same for every row, with its touches done beforehand. */
-    static ColumnWriter fixed(String text, Rule rule) {
-        String value = text;
-        for (Rule.Touch touch : rule.touches()) {
-            if (value != null) {
-                value = touched(value, touch);
-            }
-        }
-        if ((value == null || value.isBlank()) && rule.whenBlank() != null) {
-            value = rule.whenBlank();
-        }
-        byte[] utf8 = value == null ? null : value.getBytes(StandardCharsets.UTF_8);
-        return (record, values, out) -> {
-            if (utf8 == null) {
-                out.nullField();
-            } else {
-                out.escaped(utf8, 0, utf8.length);
-                out.endField();
-            }
-        };
-    }
-
-    static String touched(String value, Rule.Touch touch) {
-        switch (touch) {
-            case TRIM:
-                return value.isBlank() ? null : value.strip();
-            case UPPER:
-                return value.toUpperCase(Locale.ROOT);
-            default:
-                return value.toLowerCase(Locale.ROOT);
         }
     }
 }

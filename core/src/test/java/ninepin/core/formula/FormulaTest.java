@@ -13,7 +13,6 @@ import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.core.read.Opening;
 import ninepin.core.read.RecordReader;
-import ninepin.core.read.Value;
 import ninepin.core.source.MemorySource;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -34,7 +33,7 @@ class FormulaTest {
             """);
     private static final FormulaScope SCOPE =
             new FormulaScope(LAYOUT, 1, Map.of("cutoff", "2026-11-01", "plant", "LK"), LocalDate.of(2026, 11, 23));
-    private static Value[][] row;
+    private static Standpoint row;
 
     @BeforeAll
     static void read() throws IOException {
@@ -47,7 +46,7 @@ class FormulaTest {
             reader.next();
             assertThat(checker.check(reader.record())).isNull();
         }
-        row = checker.values();
+        row = new Standpoint(checker.values());
     }
 
     private static String value(String text) {

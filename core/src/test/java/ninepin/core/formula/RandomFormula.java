@@ -84,7 +84,7 @@ final class RandomFormula {
                 () -> Pair.of("(%s * %s)", number(d), number(d)),
                 () -> Pair.of("CAST(%s / %s AS DECIMAL(24,4))", pick("n", "m", "7", "100"), number(d)),
                 () -> Pair.of("CAST(%s / %s AS DECIMAL(24,6))", pick("d"), number(d)),
-                () -> Pair.of("MOD(%s, %s)", number(d), number(d)),
+                () -> Pair.of("MOD(%s, %s)", "(0 + MOD(%s, %s))", number(d), number(d)),
                 () -> Pair.of("(- %s)", number(d)),
                 () -> Pair.of("ABS(%s)", number(d)),
                 () -> Pair.of("ROUND(%s, %s)", number(d), whole(-2, 3)),

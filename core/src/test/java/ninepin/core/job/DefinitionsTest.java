@@ -10,13 +10,16 @@ import com.networknt.schema.SpecVersion;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import ninepin.core.codes.CodeList;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
@@ -29,6 +32,8 @@ import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.SchemaDocument;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.Layouts;
 import ninepin.core.testing.Quality;
 import org.junit.jupiter.api.Test;
@@ -81,6 +86,30 @@ class DefinitionsTest {
             assertThat(schema("layout").validate(written, InputFormat.JSON)).isEmpty();
             assertThat(Definitions.layout(written)).isEqualTo(Definitions.layout(layout));
         }
+    }
+
+    /** Every form of rule, touch, check and lane, as {@code every-form.job.json} writes them. */
+    @Test
+    void every_form_of_a_definition_is_read_back_and_fits_the_published_schema() throws IOException {
+        String json = Files.readString(Path.of("src/test/resources/ninepin/core/job/every-form.job.json"));
+        assertThat(schema("job").validate(json, InputFormat.JSON)).isEmpty();
+        Job job = Definitions.job(json);
+        String written = Definitions.write(job);
+        assertThat(schema("job").validate(written, InputFormat.JSON)).isEmpty();
+        assertThat(Definitions.job(written)).isEqualTo(job);
+        assertThat(job.codeLists()).containsExactly("herds", "milk-tests", "routes");
+        CodeList list = new CodeList(
+                "routes",
+                "Routes",
+                null,
+                List.of("route", "name"),
+                List.of(new CodeList.Entry(
+                        Arrays.asList("R7", null), LocalDate.of(2026, 1, 1), LocalDate.of(2026, 12, 31))),
+                new CodeList.Query("warehouse", "SELECT route, name FROM route"),
+                new CodeList.Missing(CodeList.Policy.VALUE, "?"));
+        String codes = Definitions.write(list);
+        assertThat(schema("code-list").validate(codes, InputFormat.JSON)).isEmpty();
+        assertThat(Definitions.codeList(codes)).isEqualTo(list);
     }
 
     @Test
@@ -143,8 +172,11 @@ class DefinitionsTest {
                         column("taken_on", Family.TIME, 0, true),
                         column("weight", Family.WHOLE, 9, false)),
                 List.of(List.of("sample")));
-        List<Shortcoming> found =
-                Readiness.check(Quality.job(Mode.ADD_OR_CHANGE, null), Quality.layout(), List.of(Optional.of(table)));
+        List<Shortcoming> found = Readiness.check(
+                Quality.job(Mode.ADD_OR_CHANGE, null),
+                Quality.layout(),
+                ShapingContext.of(new RunFacts(0, "x", LocalDate.EPOCH, Map.of())),
+                List.of(Optional.of(table)));
         String codes = found.stream().map(s -> s.code() + " " + s.subject()).collect(Collectors.joining("; "));
         assertThat(codes)
                 .contains("JOB-08 quality_result") // no transactions

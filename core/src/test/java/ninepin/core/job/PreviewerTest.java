@@ -5,9 +5,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
+import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.layout.Delimited.BlankRows;
 import ninepin.core.layout.Layout;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.MemorySource;
 import ninepin.core.testing.Layouts;
 import ninepin.core.testing.Quality;
@@ -20,8 +24,8 @@ class PreviewerTest {
         return Previewer.of(
                 new MemorySource(file.getBytes(Quality.CHARSET)),
                 layout,
-                job.deliveries(),
-                job.sampleFacts("quality.csv", LocalDate.of(2026, 11, 23)),
+                job,
+                ShapingContext.of(new RunFacts(0, "quality.csv", LocalDate.of(2026, 11, 23), Map.of())),
                 from,
                 count);
     }
@@ -46,7 +50,7 @@ class PreviewerTest {
             assertThat(r.values()).containsExactly("A1", "7", "FAT", "3.75", "2026-11-03", "Käse;\nmild", "0", "2");
         });
         assertThat(p.records()).extracting(Preview.Item::fate).containsExactly("row", "blank", "reject");
-        assertThat(p.summary()).isEqualTo(new Preview.Summary(2, 1, 1, false, 1, 0, 0, false));
+        assertThat(p.summary()).isEqualTo(new Preview.Summary(2, 2, 1, 1, 0, false, 1, 0, 0, Shares.NONE, false));
         assertThat(p.findings().get(0).line()).isEqualTo(5);
     }
 
@@ -80,7 +84,7 @@ class PreviewerTest {
                 .build();
         Preview p = preview(layout, "made by the laboratory\r\n\r\nSample\r\nx\r\n\r\ny\r\n", 1, 10);
         assertThat(p.lines()).extracting(Preview.Line::line).containsExactly(1L, 3L);
-        assertThat(p.summary()).isEqualTo(new Preview.Summary(3, 2, 1, false, 0, 0, 0, false));
+        assertThat(p.summary()).isEqualTo(new Preview.Summary(3, 3, 2, 1, 0, false, 0, 0, 0, Shares.NONE, false));
         assertThat(p.findings().get(0).code()).isEqualTo("ROW-03");
     }
 }

@@ -171,6 +171,7 @@ class RoundTripTest {
                 "test",
                 null,
                 null,
+                null,
                 List.of(new Delivery(null, new TableDelivery("warehouse", "every_type", mode, key), rules)),
                 null,
                 null);

@@ -14,6 +14,7 @@ import ninepin.core.deliver.mariadb.MariaDbTarget;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
 import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
 
@@ -51,8 +52,7 @@ final class RunFixture {
 
     RunOutcome run() {
         RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
-        RunPlan plan = job.plan(layout, facts, accepted);
-        RunPlan small = new RunPlan(plan.layout(), plan.deliveries(), facts, plan.limits(), accepted, chunkRows);
+        RunPlan small = job.plan(layout, ShapingContext.of(facts), accepted).withChunkRows(chunkRows);
         try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "test-7")) {
             return new Run(small, file, journal, target, listener, stop).execute();
         }

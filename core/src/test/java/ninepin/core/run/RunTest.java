@@ -9,7 +9,9 @@ import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -25,6 +27,8 @@ import ninepin.core.layout.Check;
 import ninepin.core.layout.Severity;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.Quality;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -220,6 +224,7 @@ class RunTest {
                 job.layout(),
                 List.of(new Job.FieldChecks("Farm", List.of(new Check.Range(null, "500", Severity.HALT)))),
                 null,
+                null,
                 job.deliveries(),
                 null,
                 null);
@@ -302,7 +307,10 @@ class RunTest {
                 f.job.loads(),
                 "k")) {
             RunOutcome login = new Run(
-                            f.job.plan(f.layout, f.job.sampleFacts("x", java.time.LocalDate.EPOCH), Tally.ZERO),
+                            f.job.plan(
+                                    f.layout,
+                                    ShapingContext.of(new RunFacts(0, "x", LocalDate.EPOCH, Map.of())),
+                                    Tally.ZERO),
                             f.file,
                             folder.resolve("j2"),
                             refused,

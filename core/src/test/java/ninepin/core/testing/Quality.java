@@ -2,6 +2,7 @@ package ninepin.core.testing;
 
 import java.nio.charset.Charset;
 import java.util.List;
+import java.util.stream.Stream;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -14,6 +15,7 @@ import ninepin.core.run.Limits;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFact;
+import ninepin.core.shape.Touch;
 
 /** The laboratory's results in a small form: a layout, a job, a table and lines to put in a file. */
 public final class Quality {
@@ -52,16 +54,17 @@ public final class Quality {
                 "test",
                 null,
                 null,
+                null,
                 List.of(new Delivery(
                         null,
                         new TableDelivery("warehouse", "quality_result", mode, key),
                         List.of(
-                                take("sample", "Sample", Rule.Touch.TRIM, Rule.Touch.UPPER),
+                                take("sample", "Sample", Touch.Kind.TRIM, Touch.Kind.UPPER),
                                 take("farm", "Farm"),
                                 take("test", "Test"),
                                 take("value", "Value"),
                                 take("taken_on", "Taken"),
-                                take("remark", "Remark", Rule.Touch.TRIM),
+                                take("remark", "Remark", Touch.Kind.TRIM),
                                 new Rule("run", new Origin.OfRun(RunFact.RUN_NUMBER), null, null),
                                 new Rule("line", new Origin.OfRun(RunFact.LINE_NUMBER), null, null)))),
                 limits,
@@ -84,14 +87,19 @@ public final class Quality {
                 job.pickUp(),
                 job.layout(),
                 List.of(new Job.FieldChecks("Sample", List.of(unique))),
+                job.documents(),
                 job.asked(),
                 job.deliveries(),
                 job.limits(),
                 job.afterCrash());
     }
 
-    public static Rule take(String target, String field, Rule.Touch... touches) {
-        return new Rule(target, new Origin.OfField(field), List.of(touches), null);
+    public static Rule take(String target, String field, Touch.Kind... touches) {
+        return new Rule(
+                target,
+                new Origin.OfField(field),
+                Stream.of(touches).map(Touch::of).toList(),
+                null);
     }
 
     /** A good line for a sample number. */

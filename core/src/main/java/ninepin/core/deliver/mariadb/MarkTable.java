@@ -7,8 +7,10 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Optional;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
 import ninepin.core.read.Position;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The table of marks in the target database: one row for each delivery of each run. */
 final class MarkTable {
@@ -32,10 +34,13 @@ final class MarkTable {
               journal_length BIGINT NOT NULL,
               fingerprint CHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'SHA-256 of the file',
               complete BOOLEAN NOT NULL,
+              shares TEXT COMMENT 'what lanes and reasons have of it',
               marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP,
               PRIMARY KEY (run_key, delivery)
             ) ENGINE=InnoDB COMMENT='How far runs of Ninepin have come; written with the rows they deliver'
             """;
+
+    private static final JsonMapper JSON = new JsonMapper();
 
     private final String runKey;
     private final String delivery;
@@ -49,7 +54,7 @@ final class MarkTable {
     void create(Connection connection) throws SQLException {
         try (PreparedStatement there = connection.prepareStatement(
                         "SELECT 1 FROM information_schema.columns"
-                                + " WHERE table_schema = DATABASE() AND table_name = 'ninepin_mark' AND column_name = 'without_rows'");
+                                + " WHERE table_schema = DATABASE() AND table_name = 'ninepin_mark' AND column_name = 'shares'");
                 ResultSet row = there.executeQuery()) {
             if (row.next()) {
                 return;
@@ -59,14 +64,15 @@ final class MarkTable {
             s.execute(CREATE);
             s.execute("ALTER TABLE ninepin_mark ADD COLUMN IF NOT EXISTS delivered BIGINT NOT NULL"
                     + " DEFAULT (rows_added + rows_changed + rows_unchanged),"
-                    + " ADD COLUMN IF NOT EXISTS without_rows BIGINT NOT NULL DEFAULT 0");
+                    + " ADD COLUMN IF NOT EXISTS without_rows BIGINT NOT NULL DEFAULT 0,"
+                    + " ADD COLUMN IF NOT EXISTS shares TEXT");
         }
     }
 
     Optional<Mark> read(Connection connection) throws SQLException {
         try (PreparedStatement s = connection.prepareStatement(
                 "SELECT next_offset, next_line, records, rows_read, rows_added, rows_changed, rows_unchanged, rows_rejected,"
-                        + " rows_set_aside, blank, notes, delivered, without_rows, commits, journal_length, fingerprint, complete"
+                        + " rows_set_aside, blank, notes, delivered, without_rows, commits, journal_length, fingerprint, complete, shares"
                         + " FROM ninepin_mark WHERE run_key = ? AND delivery = ?")) {
             s.setString(1, runKey);
             s.setString(2, delivery);
@@ -94,10 +100,15 @@ final class MarkTable {
         return new Mark(
                 new Position(r.getLong("next_offset"), r.getLong("next_line"), r.getLong("records")),
                 tally,
+                shares(r.getString("shares")),
                 r.getLong("commits"),
                 r.getLong("journal_length"),
                 r.getString("fingerprint"),
                 r.getBoolean("complete"));
+    }
+
+    private static Shares shares(String json) {
+        return json == null ? Shares.NONE : JSON.readValue(json, Shares.class);
     }
 
     /** Writes the mark inside the transaction that is under way. */
@@ -105,8 +116,8 @@ final class MarkTable {
         try (PreparedStatement s = connection.prepareStatement(
                 "REPLACE INTO ninepin_mark (run_key, delivery, next_offset, next_line, records, rows_read, rows_added,"
                         + " rows_changed, rows_unchanged, rows_rejected, rows_set_aside, blank, notes, delivered,"
-                        + " without_rows, commits, journal_length, fingerprint, complete)"
-                        + " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)")) {
+                        + " without_rows, commits, journal_length, fingerprint, complete, shares)"
+                        + " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)")) {
             Tally t = mark.tally();
             s.setString(1, runKey);
             s.setString(2, delivery);
@@ -132,6 +143,7 @@ final class MarkTable {
             }
             s.setString(18, mark.fingerprint());
             s.setBoolean(19, mark.complete());
+            s.setString(20, mark.shares().none() ? null : JSON.writeValueAsString(mark.shares()));
             s.executeUpdate();
         }
     }

@@ -1,0 +1,225 @@
+package ninepin.core.document;
+
+import java.io.IOException;
+import java.util.List;
+import ninepin.core.check.Finding;
+import ninepin.core.check.RecordChecker;
+import ninepin.core.formula.Standpoint;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Severity;
+import ninepin.core.read.Position;
+import ninepin.core.read.RawRecord;
+import ninepin.core.read.RecordReader;
+import ninepin.core.read.Value;
+
+/** Reads and checks the records of a file, and hands them out as whole documents. Belongs to one thread and one pass. */
+public final class DocumentStream {
+
+    /** What came next. */
+    public enum Step {
+        /** A document, as a whole. */
+        DOCUMENT,
+        /** A blank row that stands before any document. */
+        BLANK,
+        /** A record that halts the file; the document it stands in is dropped. */
+        HALT,
+        END
+    }
+
+    /** Told of each record as it is read, while its bytes and values are at hand. */
+    @FunctionalInterface
+    public interface Watcher {
+        void read(RawRecord record, OpenDocument.Entry entry);
+    }
+
+    private final RecordReader reader;
+    private final RecordChecker checker;
+    private final Watcher watcher;
+    private final Gatherer gatherer;
+    private final Layout shaped;
+    private final boolean several;
+    private final boolean noteBlankRows;
+    private final OpenDocument document = new OpenDocument();
+    private final Standpoint standpoint;
+    /** Whether the reader's record was read already and begins the next document. */
+    private boolean pending;
+    /** What its check said, where it is checked already. */
+    private boolean checked;
+
+    private Severity worst;
+    private Position after;
+
+    /**
+     * @param reader stands at the start of a document
+     */
+    public DocumentStream(RecordReader reader, RecordChecker checker, DocumentPlan plan) {
+        this(reader, checker, plan, null);
+    }
+
+    /**
+     * @param reader stands at the start of a document
+     * @param watcher told of each record, or null
+     */
+    public DocumentStream(RecordReader reader, RecordChecker checker, DocumentPlan plan, Watcher watcher) {
+        this.reader = reader;
+        this.checker = checker;
+        this.watcher = watcher;
+        this.shaped = plan.shaped();
+        this.several = plan.several();
+        this.gatherer = plan.gathering() == null ? null : new Gatherer(plan.gathering(), plan.file());
+        this.noteBlankRows = plan.file().format().blankRows() == Delimited.BlankRows.NOTE;
+        this.standpoint = several
+                ? new Standpoint(gatherer == null ? checker.values() : new Value[2][], document.values())
+                : new Standpoint(checker.values());
+        this.after = reader.position();
+    }
+
+    /** The document that came last; it holds until the next step. */
+    public OpenDocument document() {
+        return document;
+    }
+
+    /** The records of the document, for formulas. */
+    public Standpoint standpoint() {
+        return standpoint;
+    }
+
+    /**
+     * Stands at a record of the document.
+     *
+     * @param type the index of its type in the layout of the documents
+     * @param number the least number it has; of a head that of any of its lines
+     * @return the record, or null where there is none
+     */
+    public OpenDocument.Entry standAt(int type, long number) {
+        if (!several) {
+            OpenDocument.Entry only = document.get(0);
+            return only.type() == type && only.number() >= number ? only : null;
+        }
+        for (int i = 0; i < document.values().size(); i++) {
+            standpoint.standAt(i);
+            if (document.values().type(i) == type) {
+                int last = document.values().endOf(i) - 1;
+                if (document.entryOfValues(last).number() >= number) {
+                    return document.entryOfValues(i);
+                }
+            }
+        }
+        return null;
+    }
+
+    boolean several() {
+        return several;
+    }
+
+    /** The reader's record: a blank row, or the one that halts. */
+    public RawRecord record() {
+        return reader.record();
+    }
+
+    /** Where the document after this one starts, or the file ends. */
+    public Position after() {
+        return after;
+    }
+
+    /** Reads the next document. */
+    public Step next() throws IOException {
+        document.clear();
+        if (gatherer != null) {
+            gatherer.close();
+        }
+        while (true) {
+            if (!pending) {
+                RecordReader.Item item = reader.next();
+                if (item == RecordReader.Item.END) {
+                    after = reader.position();
+                    return document.size() == 0 ? Step.END : ended();
+                }
+                if (item == RecordReader.Item.BLANK) {
+                    if (document.size() == 0) {
+                        after = reader.position();
+                        return Step.BLANK;
+                    }
+                    document.addBlank(noteBlankRows ? checker.blankRow(reader.record()) : null);
+                    continue;
+                }
+            }
+            Step step = record(reader.record());
+            if (step != null) {
+                return step;
+            }
+        }
+    }
+
+    private Step record(RawRecord record) {
+        if (!checked) {
+            if (document.size() > 0 && gatherer == null && checker.startsDocument(record)) {
+                return endBefore(record);
+            }
+            worst = checker.check(record);
+            if (worst == Severity.HALT) {
+                return Step.HALT;
+            }
+        }
+        boolean readable = record.fault() == null;
+        if (!checked && gatherer != null && readable && gatherer.startsDocument(checker.values()[0])) {
+            checked = true;
+            return endBefore(record);
+        }
+        pending = false;
+        checked = false;
+        add(record, readable);
+        if (!several) {
+            after = reader.position();
+            return Step.DOCUMENT;
+        }
+        return null;
+    }
+
+    private void add(RawRecord record, boolean readable) {
+        int type = !readable ? -1 : gatherer == null ? record.type() : 1;
+        List<Finding> findings = worst == null ? List.of() : checker.findings();
+        OpenDocument.Entry entry = document.add(record, type, findings, worst == Severity.REJECT, several);
+        if (several && readable) {
+            Value[] values = checker.values()[record.type()];
+            if (gatherer != null) {
+                entry.add(gatherer.add(record, values, document));
+            } else {
+                document.addValues(type, depth(type), values);
+            }
+        }
+        if (watcher != null) {
+            watcher.read(record, entry);
+        }
+    }
+
+    private int depth(int type) {
+        int depth = 0;
+        for (int t = shaped.parentIndex(type); t >= 0; t = shaped.parentIndex(t)) {
+            depth++;
+        }
+        return depth;
+    }
+
+    private Step endBefore(RawRecord record) {
+        pending = true;
+        after = new Position(record.offset(), record.line(), record.number() - 1);
+        return ended();
+    }
+
+    private Step ended() {
+        document.setLacking(checker.lacking());
+        return Step.DOCUMENT;
+    }
+
+    /** What does not hold of the file as a whole, now that it has been read to its end. */
+    public List<Finding> atEnd() {
+        return checker.atEnd();
+    }
+
+    /** What is said of the record that halts, or of blank rows: by the checker. */
+    public RecordChecker checker() {
+        return checker;
+    }
+}

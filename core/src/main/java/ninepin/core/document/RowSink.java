@@ -1,0 +1,17 @@
+package ninepin.core.document;
+
+import ninepin.core.shape.RowBuffer;
+
+/** Where the rows of documents go. */
+public interface RowSink {
+
+    /** The buffer that the rows of a delivery are written to. */
+    RowBuffer rows(int delivery);
+
+    /**
+     * Told that the row that was just written to a delivery was made of a record.
+     *
+     * @param record the index of the record in its document
+     */
+    void made(int delivery, int record);
+}

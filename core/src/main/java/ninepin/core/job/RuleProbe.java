@@ -1,0 +1,256 @@
+package ninepin.core.job;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+import ninepin.core.check.Finding;
+import ninepin.core.check.RecordChecker;
+import ninepin.core.document.DocumentPlan;
+import ninepin.core.document.DocumentStream;
+import ninepin.core.formula.Datum;
+import ninepin.core.formula.Formula;
+import ninepin.core.formula.FormulaException;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.Misfit;
+import ninepin.core.formula.Notices;
+import ninepin.core.formula.Standpoint;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Severity;
+import ninepin.core.read.Opening;
+import ninepin.core.read.Placed;
+import ninepin.core.shape.Origin;
+import ninepin.core.shape.RowBuffer;
+import ninepin.core.shape.Rule;
+import ninepin.core.shape.Shaper;
+import ninepin.core.shape.ShapingContext;
+import ninepin.core.source.ByteSource;
+
+/**
+ * What there is to say of the rules of a delivery while they are written.
+ *
+ * @param record the number of the record that they were tried on, or 0 where the sample has none of the type
+ * @param rules what there is to say of each rule, in order
+ * @param names what formulas of the delivery can name
+ * @param unread the fields of its record type that no rule of the job reads
+ * @param conditions what there is to say of each condition that was asked about
+ */
+public record RuleProbe(
+        long record, List<Said> rules, List<Named> names, List<String> unread, List<Condition> conditions) {
+
+    /**
+     * A field that a formula can name.
+     *
+     * @param name as the formula writes it
+     * @param type the type of its values
+     * @param value its value in the record; null for NULL
+     * @param below whether it belongs to a record below, so that only COUNT, SUM and the like can name it
+     */
+    public record Named(String name, String type, String value, boolean below) {}
+
+    /**
+     * What there is to say of a rule or formula.
+     *
+     * @param sentence the rule in words; null of a condition
+     * @param type the type of a formula's values, such as {@code NUMERIC(8,2)}; null where it is none or cannot be read
+     * @param value its value for the record; null for NULL and where it has none
+     * @param problem why it cannot be followed or has no value for the record; null where it has
+     * @param from the first character of a formula that the problem is about, from 0
+     * @param to the character after its last
+     * @param reads the fields that it reads, as a formula writes them
+     */
+    public record Said(
+            String sentence, String type, String value, String problem, int from, int to, List<String> reads) {}
+
+    /** A condition with what it can name. */
+    public record Condition(Said said, List<Named> names) {}
+
+    /**
+     * A formula that is no rule: a condition of the job.
+     *
+     * @param of the record type from which it is seen; null for the first
+     * @param formula its text
+     */
+    public record Asked(String of, String formula) {}
+
+    /**
+     * Tries the rules of a delivery on a record of a sample.
+     *
+     * @param sample the sample, or null where there is none
+     * @param layout its layout, with all checks that apply
+     * @param job the job
+     * @param number the index of the delivery
+     * @param wanted the number of the record; the first one of its type from there on is taken
+     * @param asked conditions to be tried as well
+     */
+    public static RuleProbe of(
+            ByteSource sample,
+            Layout layout,
+            Job job,
+            ShapingContext context,
+            int number,
+            long wanted,
+            List<Asked> asked)
+            throws IOException {
+        Prober prober = new Prober(layout, job, context, sample);
+        Delivery delivery = number < job.deliveries().size() ? job.deliveries().get(number) : null;
+        int type = delivery == null ? 0 : Math.max(0, delivery.type(prober.shaped));
+        Placed record = prober.find(type, wanted);
+        List<Said> rules = new ArrayList<>();
+        if (delivery != null) {
+            for (Rule rule : delivery.shaping()) {
+                rules.add(prober.rule(rule, type, record));
+            }
+        }
+        List<Named> names = prober.names(type, record);
+        List<Condition> conditions = new ArrayList<>();
+        for (Asked one : asked) {
+            int from = one.of() == null ? 0 : Math.max(0, prober.shaped.typeIndex(one.of()));
+            Placed at = prober.find(from, wanted);
+            conditions.add(new Condition(prober.formula(one.formula(), from, at), prober.names(from, at)));
+        }
+        return new RuleProbe(record == null ? 0 : record.number(), rules, names, prober.unread(type), conditions);
+    }
+
+    /** Tries one after the other. */
+    private static final class Prober {
+        private final Layout file;
+        private final Layout shaped;
+        private final Job job;
+        private final ShapingContext context;
+        private final DocumentPlan plan;
+        private final ByteSource sample;
+        private Standpoint at;
+
+        Prober(Layout file, Job job, ShapingContext context, ByteSource sample) {
+            this.file = file;
+            this.job = job;
+            this.context = context;
+            this.sample = sample;
+            this.plan = Usable.plan(job, file, context);
+            this.shaped = plan.shaped();
+        }
+
+        private FormulaScope scope(int type) {
+            return new FormulaScope(shaped, type, context.surroundings(), new Notices());
+        }
+
+        /** Stands at the record of a type from a number on; null where there is none. */
+        Placed find(int type, long wanted) throws IOException {
+            Opening opening = sample == null ? null : Opening.of(sample, file);
+            if (opening == null || opening.fault() != null) {
+                return null;
+            }
+            RecordChecker checker =
+                    new RecordChecker(file, opening, context.facts().today());
+            DocumentStream stream = new DocumentStream(opening.reader(sample, opening.body()), checker, plan);
+            at = stream.standpoint();
+            while (stream.after().records() < Previewer.MOST_RECORDS) {
+                DocumentStream.Step step = stream.next();
+                if (step == DocumentStream.Step.END || step == DocumentStream.Step.HALT) {
+                    return null;
+                }
+                if (step == DocumentStream.Step.DOCUMENT && stream.after().records() >= wanted) {
+                    Placed record = stream.standAt(type, wanted);
+                    if (record != null) {
+                        return record;
+                    }
+                }
+            }
+            return null;
+        }
+
+        Said rule(Rule rule, int type, Placed record) {
+            String sentence = rule.sentence();
+            if (!rule.fills()) {
+                return new Said(sentence, null, null, null, 0, 0, List.of());
+            }
+            String kind = null;
+            try {
+                if (rule.take() instanceof Origin.OfFormula of) {
+                    kind = Formula.of(of.formula(), scope(type)).type().label();
+                }
+                Shaper shaper = new Shaper(shaped, type, List.of(rule), context);
+                List<String> reads =
+                        shaper.reads(0).stream().map(FormulaScope.Place::shown).toList();
+                if (record == null) {
+                    return new Said(sentence, kind, null, null, 0, 0, reads);
+                }
+                RowBuffer row = new RowBuffer();
+                List<Finding> findings = shaper.shape(record, at, row);
+                String problem = findings.stream()
+                        .filter(f -> f.severity() != Severity.NOTE)
+                        .findFirst()
+                        .map(f -> "No value here: " + f.found() + ".")
+                        .orElse(null);
+                String value = row.rows() == 0 ? null : row.row(0).get(0);
+                return new Said(sentence, kind, value, problem, 0, 0, reads);
+            } catch (FormulaException e) {
+                return new Said(sentence, null, null, e.getMessage(), e.from(), e.to(), List.of());
+            } catch (DefinitionException e) {
+                return new Said(sentence, null, null, e.getMessage(), 0, 0, List.of());
+            }
+        }
+
+        Said formula(String text, int type, Placed record) {
+            try {
+                Formula formula = Formula.of(text, scope(type));
+                List<String> reads =
+                        formula.fields().stream().map(FormulaScope.Place::shown).toList();
+                String kind = formula.type().label();
+                if (!formula.isCondition()) {
+                    return new Said(null, kind, null, "This is no condition: it gives " + kind + ".", 0, 0, reads);
+                }
+                Datum d = record == null ? null : formula.eval(at);
+                String value = d == null || d.isNull() ? null : d.written(formula.type());
+                return new Said(null, kind, value, null, 0, 0, reads);
+            } catch (FormulaException e) {
+                return new Said(null, null, null, e.getMessage(), e.from(), e.to(), List.of());
+            } catch (Misfit e) {
+                return new Said(
+                        null, null, null, "No value here: " + e.getMessage() + ".", e.from(), e.to(), List.of());
+            }
+        }
+
+        List<Named> names(int type, Placed record) {
+            FormulaScope scope = scope(type);
+            Stream<Named> near = scope.places().stream()
+                    .map(p -> new Named(p.shown(), p.type().label(), record == null ? null : text(p), false));
+            Stream<Named> below = scope.placesBelow().stream()
+                    .map(p -> new Named(p.shown(), p.type().label(), null, true));
+            return Stream.concat(near, below).toList();
+        }
+
+        private String text(FormulaScope.Place place) {
+            if (at.values(place.recordType()) == null) {
+                return null;
+            }
+            return at.value(place.recordType(), place.field())
+                    .text(file.format().charset().ofValues().charset());
+        }
+
+        /** The fields of a record type that no rule and no condition of the job reads. */
+        List<String> unread(int type) {
+            Set<String> read = new HashSet<>();
+            for (Delivery delivery : job.deliveries()) {
+                int of = delivery.type(shaped);
+                for (Rule rule : of < 0 ? List.<Rule>of() : delivery.shaping()) {
+                    if (rule.fills() && Usable.problem(rule, shaped, of, context) == null) {
+                        new Shaper(shaped, of, List.of(rule), context)
+                                .reads(0)
+                                .forEach(p -> read.add(p.recordType() + "/" + p.field()));
+                    }
+                }
+            }
+            return java.util.stream.IntStream.range(
+                            0, shaped.recordTypes().get(type).fields().size())
+                    .filter(f -> !read.contains(type + "/" + f))
+                    .mapToObj(
+                            f -> shaped.recordTypes().get(type).fields().get(f).name())
+                    .toList();
+        }
+    }
+}

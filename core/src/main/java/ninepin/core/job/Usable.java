@@ -1,0 +1,141 @@
+package ninepin.core.job;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import ninepin.core.document.DocumentCheck;
+import ninepin.core.document.DocumentPlan;
+import ninepin.core.document.Documents;
+import ninepin.core.document.Duplicates;
+import ninepin.core.document.Gathering;
+import ninepin.core.document.Lanes;
+import ninepin.core.document.PlannedDelivery;
+import ninepin.core.document.SetAside;
+import ninepin.core.formula.Formula;
+import ninepin.core.formula.FormulaException;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.Notices;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Layout;
+import ninepin.core.shape.Rule;
+import ninepin.core.shape.Shaper;
+import ninepin.core.shape.ShapingContext;
+
+/**
+ * What of a job can be followed as it stands, for looking at a sample while it is being written; and what cannot, with
+ * the reason.
+ */
+final class Usable {
+
+    /**
+     * A part that cannot be followed.
+     *
+     * @param section the section of the sheet
+     * @param subject what it is about
+     * @param why the reason
+     */
+    record Unusable(int section, String subject, String why) {}
+
+    private final Layout shaped;
+    private final ShapingContext context;
+    private final Consumer<Unusable> refused;
+
+    private Usable(Layout shaped, ShapingContext context, Consumer<Unusable> refused) {
+        this.shaped = shaped;
+        this.context = context;
+        this.refused = refused;
+    }
+
+    /** What can be followed of a job. Deliveries keep their places; one that cannot be followed makes no rows. */
+    static DocumentPlan plan(Job job, Layout file, ShapingContext context) {
+        Documents documents = documents(job.ofDocuments(), file, context, u -> {});
+        Layout shaped = documents.shaped(file);
+        List<PlannedDelivery> planned = new ArrayList<>();
+        for (Delivery delivery : job.deliveries()) {
+            int type = Math.max(0, delivery.type(shaped));
+            int lane = delivery.lane() == null ? -1 : documents.ways().indexOf(delivery.lane());
+            boolean known = delivery.type(shaped) >= 0 && (delivery.lane() == null || lane >= 0);
+            List<Rule> rules = delivery.shaping().stream()
+                    .filter(r -> known && problem(r, shaped, type, context) == null)
+                    .toList();
+            planned.add(new PlannedDelivery(type, lane, rules));
+        }
+        return documents.plan(file, planned);
+    }
+
+    /** What can be followed of what a job says of documents. */
+    static Documents documents(Documents all, Layout file, ShapingContext context, Consumer<Unusable> refused) {
+        Gathering gather = all.gather();
+        Layout shaped = file;
+        try {
+            shaped = all.shaped(file);
+        } catch (DefinitionException e) {
+            gather = null;
+            refused.accept(new Unusable(4, all.gather().document(), e.getMessage()));
+        }
+        Usable usable = new Usable(shaped, context, refused);
+        List<SetAside> aside = all.setAside().stream().filter(usable::setAside).toList();
+        List<Duplicates> duplicates =
+                all.duplicates().stream().filter(usable::duplicates).toList();
+        List<DocumentCheck> checks = all.checks().stream().filter(usable::check).toList();
+        boolean lanes = all.ways().lanes().stream().filter(l -> !usable.lane(l)).count() == 0;
+        return new Documents(gather, aside, duplicates, checks, lanes ? all.lanes() : null);
+    }
+
+    private boolean setAside(SetAside aside) {
+        return condition(4, aside.of(), aside.when(), aside.why());
+    }
+
+    private boolean check(DocumentCheck check) {
+        return condition(3, null, check.condition(), check.sentence());
+    }
+
+    private boolean lane(Lanes.Lane lane) {
+        return lane.when() == null || condition(4, null, lane.when(), lane.name());
+    }
+
+    private boolean duplicates(Duplicates duplicates) {
+        int type = duplicates.of() == null ? 0 : shaped.typeIndex(duplicates.of());
+        String missing = type < 0
+                ? duplicates.of()
+                : duplicates.key().stream()
+                        .filter(f -> shaped.recordTypes().get(type).indexOf(f) < 0)
+                        .findFirst()
+                        .orElse(null);
+        if (missing != null) {
+            refused.accept(new Unusable(4, missing, "There is no " + missing + " to find duplicates by."));
+        }
+        return missing == null;
+    }
+
+    private boolean condition(int section, String of, String text, String subject) {
+        int type = of == null ? 0 : shaped.typeIndex(of);
+        if (type < 0) {
+            refused.accept(new Unusable(section, subject, "There is no record type " + of + "."));
+            return false;
+        }
+        try {
+            Formula formula = Formula.of(text, new FormulaScope(shaped, type, context.surroundings(), new Notices()));
+            if (formula.isCondition()) {
+                return true;
+            }
+            refused.accept(new Unusable(
+                    section,
+                    subject,
+                    "It is no condition: it gives " + formula.type().label() + "."));
+        } catch (FormulaException e) {
+            refused.accept(new Unusable(section, subject, "Character " + (e.from() + 1) + ": " + e.getMessage()));
+        }
+        return false;
+    }
+
+    /** Why a rule cannot be followed, or null. */
+    static String problem(Rule rule, Layout shaped, int type, ShapingContext context) {
+        try {
+            new Shaper(shaped, type, List.of(rule), context);
+            return null;
+        } catch (DefinitionException e) {
+            return e.getMessage();
+        }
+    }
+}

@@ -1,0 +1,22 @@
+package ninepin.core.shape;
+
+import java.util.HashMap;
+import java.util.Map;
+
+/** Gives numbers of named sequences, each once. */
+@FunctionalInterface
+public interface Sequences {
+
+    /**
+     * The next number of a sequence.
+     *
+     * @param start the number that a sequence begins with of which none was drawn yet
+     */
+    long draw(String name, long start);
+
+    /** Sequences that begin anew, for looking at rows that are not delivered. */
+    static Sequences anew() {
+        Map<String, Long> next = new HashMap<>();
+        return (name, start) -> next.merge(name, start, (last, first) -> last + 1);
+    }
+}

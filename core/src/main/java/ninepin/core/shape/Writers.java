@@ -1,0 +1,194 @@
+package ninepin.core.shape;
+
+import java.math.BigDecimal;
+import java.nio.charset.Charset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Pattern;
+import ninepin.core.formula.Formula;
+import ninepin.core.formula.FormulaException;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.FormulaScope.Place;
+import ninepin.core.formula.Misfit;
+import ninepin.core.formula.Standpoint;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.Layout;
+import ninepin.core.read.Shown;
+import ninepin.core.read.Value;
+
+/** Makes the writer of each rule, whatever its value comes from. */
+final class Writers {
+
+    private static final java.time.format.DateTimeFormatter SECONDS =
+            java.time.format.DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss");
+
+    private final Layout layout;
+    private final int type;
+    private final ShapingContext context;
+    private final FormulaScope scope;
+    private final FileCharset fileCharset;
+    private final Charset charset;
+
+    /**
+     * @param scope what a formula can name
+     */
+    Writers(Layout layout, int type, ShapingContext context, FormulaScope scope) {
+        this.layout = layout;
+        this.type = type;
+        this.context = context;
+        this.scope = scope;
+        this.fileCharset = layout.format().charset().ofValues();
+        this.charset = fileCharset.charset();
+    }
+
+    ColumnWriter of(Rule rule) {
+        Origin take = rule.take();
+        if (take instanceof Origin.OfField of) {
+            Place place = place(rule, of.field());
+            return ValueWriter.suits(rule)
+                    ? new ValueWriter(place, rule, fileCharset)
+                    : text(rule, (r, at) -> text(at, place), place);
+        }
+        if (take instanceof Origin.OfFormula of) {
+            return formula(rule, of.formula());
+        }
+        if (take instanceof Origin.OfCode of) {
+            return formula(rule, translation(of, rule));
+        }
+        if (take instanceof Origin.Joined of) {
+            return joined(rule, of);
+        }
+        if (take instanceof Origin.Part of) {
+            return part(rule, of);
+        }
+        if (take instanceof Origin.Amount of) {
+            return amount(rule, of);
+        }
+        if (take instanceof Origin.Drawn of) {
+            return text(rule, (r, at) -> Long.toString(context.sequences().draw(of.sequence(), of.start())));
+        }
+        if (take instanceof Origin.Constant constant) {
+            return fixed(rule, constant.value());
+        }
+        if (take instanceof Origin.Asked asked) {
+            return fixed(rule, context.facts().asked().get(asked.name()));
+        }
+        return fact(rule, ((Origin.OfRun) take).fact());
+    }
+
+    private ColumnWriter fact(Rule rule, RunFact fact) {
+        RunFacts facts = context.facts();
+        return switch (fact) {
+            case TODAY -> fixed(rule, facts.today().toString());
+            case STARTED_AT -> fixed(rule, SECONDS.format(facts.startedAt()));
+            case RUN_NUMBER -> fixed(rule, Long.toString(facts.runNumber()));
+            case FILE_NAME -> fixed(rule, facts.fileName());
+            case ENVIRONMENT -> fixed(rule, facts.environment());
+            case LINE_NUMBER -> text(rule, (record, at) -> Long.toString(record.line()));
+        };
+    }
+
+    /** A text that is the same for every row, with its touches done beforehand. */
+    private static ColumnWriter fixed(Rule rule, String text) {
+        String touched;
+        try {
+            touched = new Touches(rule.touches()).apply(text);
+        } catch (Misfit e) {
+            throw new DefinitionException("shaping." + rule.target() + ".touches", "found " + e.getMessage());
+        }
+        return (record, at, out) -> out.textOr(touched, rule.whenBlank());
+    }
+
+    private static ColumnWriter text(Rule rule, TextWriter.Source source, Place... reads) {
+        return new TextWriter(source, List.of(reads), rule);
+    }
+
+    private ColumnWriter formula(Rule rule, String formula) {
+        try {
+            return new FormulaWriter(Formula.of(formula, scope), rule);
+        } catch (FormulaException e) {
+            throw new DefinitionException("shaping." + rule.target() + ".take", e.getMessage());
+        }
+    }
+
+    /** The formula that a translation by a code list stands for. */
+    private String translation(Origin.OfCode of, Rule rule) {
+        String list = quoted(of.list()) + (of.column() == null ? "" : "." + quoted(of.column()));
+        String on = of.on() == null ? "" : " AT " + place(rule, of.on()).shown();
+        return "TRANSLATE(" + place(rule, of.field()).shown() + " USING " + list + on + ")";
+    }
+
+    private static String quoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    private ColumnWriter joined(Rule rule, Origin.Joined of) {
+        List<Place> places = of.fields().stream().map(f -> place(rule, f)).toList();
+        return new TextWriter(
+                (record, at) -> {
+                    List<String> parts = new ArrayList<>();
+                    for (Place place : places) {
+                        String part = text(at, place);
+                        if (part != null && !part.isBlank()) {
+                            parts.add(part.strip());
+                        }
+                    }
+                    return parts.isEmpty() ? null : String.join(of.with(), parts);
+                },
+                places,
+                rule);
+    }
+
+    private ColumnWriter part(Rule rule, Origin.Part of) {
+        Place place = place(rule, of.field());
+        Pattern at = Pattern.compile(Pattern.quote(of.at()));
+        return text(
+                rule,
+                (record, here) -> {
+                    String whole = text(here, place);
+                    if (whole == null) {
+                        return null;
+                    }
+                    String[] parts = at.split(whole, -1);
+                    int index = of.number() > 0 ? of.number() - 1 : parts.length + of.number();
+                    return index < 0 || index >= parts.length ? null : parts[index].strip();
+                },
+                place);
+    }
+
+    private ColumnWriter amount(Rule rule, Origin.Amount of) {
+        Place place = place(rule, of.field());
+        boolean negative = of.side() == Origin.Side.NEGATIVE;
+        return text(
+                rule,
+                (record, at) -> {
+                    Value value = at.value(place.recordType(), place.field());
+                    if (value.isNull()) {
+                        return null;
+                    }
+                    if (value.kind() != Value.Kind.NUMBER && value.kind() != Value.Kind.BIG_NUMBER) {
+                        throw new Misfit("SHP-01", Shown.quoted(text(at, place)) + ", which is no number");
+                    }
+                    BigDecimal amount = value.ordered();
+                    return amount.signum() < 0 == negative ? amount.abs().toPlainString() : null;
+                },
+                place);
+    }
+
+    private Place place(Rule rule, String field) {
+        return layout.place(type, field)
+                .flatMap(p -> scope.place(p.type(), p.field()))
+                .orElseThrow(() -> new DefinitionException("shaping." + rule.target(), "there is no field " + field));
+    }
+
+    /** A value as the row would have it; null for NULL. */
+    String text(Standpoint at, Place place) {
+        Value value = at.value(place.recordType(), place.field());
+        return switch (value.kind()) {
+            case BOOLEAN -> value.number() == 1 ? "1" : "0";
+            case TIMESTAMP -> value.text(charset).replace('T', ' ');
+            default -> value.text(charset);
+        };
+    }
+}

@@ -22,6 +22,7 @@ import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
 
 /** Prints a JSON line for each measure: the medians of ours and of the yardstick in seconds, and their ratio. */
@@ -141,7 +142,7 @@ public final class Bench {
         long begun = System.nanoTime();
         try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "bench-" + begun)) {
             RunOutcome outcome = new Run(
-                            job.plan(EightFields.layout(), facts, Tally.ZERO),
+                            job.plan(EightFields.layout(), ShapingContext.of(facts), Tally.ZERO),
                             delimited,
                             folder.resolve("j" + begun),
                             target,

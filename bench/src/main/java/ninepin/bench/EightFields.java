@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Random;
+import java.util.stream.Stream;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -21,6 +22,7 @@ import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
+import ninepin.core.shape.Touch;
 
 /** The rows that are measured: eight fields of the types a load has, their layout, job and table. */
 final class EightFields {
@@ -112,23 +114,28 @@ final class EightFields {
                 "eight-fields",
                 null,
                 null,
+                null,
                 List.of(new Delivery(
                         null,
                         new TableDelivery("bench", "ours", TableDelivery.Mode.ADD, List.of()),
                         List.of(
                                 rule("id", "Id"),
                                 rule("farm", "Farm"),
-                                rule("sample", "Sample", Rule.Touch.TRIM, Rule.Touch.UPPER),
+                                rule("sample", "Sample", Touch.Kind.TRIM, Touch.Kind.UPPER),
                                 rule("test", "Test"),
                                 rule("value", "Value"),
                                 rule("taken_on", "Taken"),
                                 rule("temperature", "Temperature"),
-                                rule("remark", "Remark", Rule.Touch.TRIM)))),
+                                rule("remark", "Remark", Touch.Kind.TRIM)))),
                 null,
                 null);
     }
 
-    private static Rule rule(String target, String field, Rule.Touch... touches) {
-        return new Rule(target, new Origin.OfField(field), List.of(touches), null);
+    private static Rule rule(String target, String field, Touch.Kind... touches) {
+        return new Rule(
+                target,
+                new Origin.OfField(field),
+                Stream.of(touches).map(Touch::of).toList(),
+                null);
     }
 }

@@ -11,9 +11,18 @@ public final class CodeTable {
     private final CodeList list;
     private final Map<String, List<CodeList.Entry>> byValue = new HashMap<>();
     private final int[] longest;
+    private final Map<String, Long> missed;
 
     public CodeTable(CodeList list) {
+        this(list, null);
+    }
+
+    /**
+     * @param missed counts the values that are asked for and not there; null where nobody wants to know
+     */
+    public CodeTable(CodeList list, Map<String, Long> missed) {
         this.list = list;
+        this.missed = missed;
         this.longest = new int[list.columns().size()];
         for (CodeList.Entry entry : list.entries()) {
             byValue.merge(entry.value(0), List.of(entry), CodeTable::both);
@@ -73,16 +82,15 @@ public final class CodeTable {
      * @param epochDay the days since 1970-01-01
      */
     public CodeList.Entry find(String value, long epochDay) {
-        List<CodeList.Entry> entries = byValue.get(value);
-        if (entries == null) {
-            return null;
-        }
-        for (CodeList.Entry entry : entries) {
+        for (CodeList.Entry entry : byValue.getOrDefault(value, List.of())) {
             boolean begun = entry.from() == null || entry.from().toEpochDay() <= epochDay;
             boolean over = entry.to() != null && entry.to().toEpochDay() < epochDay;
             if (begun && !over) {
                 return entry;
             }
+        }
+        if (missed != null) {
+            missed.merge(value, 1L, Long::sum);
         }
         return null;
     }

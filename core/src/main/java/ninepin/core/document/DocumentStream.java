@@ -109,7 +109,8 @@ public final class DocumentStream {
         return null;
     }
 
-    boolean several() {
+    /** Whether documents have several records. */
+    public boolean several() {
         return several;
     }
 

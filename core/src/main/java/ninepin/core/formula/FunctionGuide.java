@@ -7,7 +7,7 @@ import java.util.List;
  *
  * @param name the word that it begins with
  * @param signature how it is written
- * @param example a call of it, without fields, that can be evaluated
+ * @param example a call of it
  */
 public record FunctionGuide(String name, String signature, String example) {
 
@@ -44,7 +44,13 @@ public record FunctionGuide(String name, String signature, String example) {
             of("CEILING", "CEILING(number)", "CEILING(4.1)"),
             of("POWER", "POWER(number, whole number)", "POWER(2, 10)"),
             of("EXTRACT", "EXTRACT(YEAR FROM date)", "EXTRACT(MONTH FROM DATE '2026-11-23')"),
-            of("CURRENT_DATE", "CURRENT_DATE", "CURRENT_DATE + INTERVAL '3' DAY"));
+            of("CURRENT_DATE", "CURRENT_DATE", "CURRENT_DATE + INTERVAL '3' DAY"),
+            of("TRANSLATE", "TRANSLATE(value USING list.column AT date)", "TRANSLATE('R7' USING routes)"),
+            of("COUNT", "COUNT(DISTINCT line.field) FILTER (WHERE condition)", "COUNT(*)"),
+            of("SUM", "SUM(line.field) FILTER (WHERE condition)", "SUM(item.amount)"),
+            of("MIN", "MIN(line.field)", "MIN(item.amount)"),
+            of("MAX", "MAX(line.field)", "MAX(item.amount)"),
+            of("AVG", "AVG(line.field)", "AVG(item.amount)"));
 
     private static FunctionGuide of(String name, String signature, String example) {
         return new FunctionGuide(name, signature, example);

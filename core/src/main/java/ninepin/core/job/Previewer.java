@@ -384,7 +384,7 @@ public final class Previewer implements RowSink {
                     of.cells(),
                     of.values(),
                     fate,
-                    entry.aside(),
+                    fate.equals("aside") ? entry.aside() : null,
                     own));
         }
     }

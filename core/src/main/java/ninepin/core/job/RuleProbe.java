@@ -86,7 +86,7 @@ public record RuleProbe(
      * @param wanted the number of the record; the first one of its type from there on is taken
      * @param asked conditions to be tried as well
      */
-    public static RuleProbe of(
+    public static RuleProbe ofDelivery(
             ByteSource sample,
             Layout layout,
             Job job,
@@ -113,6 +113,22 @@ public record RuleProbe(
             conditions.add(new Condition(prober.formula(one.formula(), from, at), prober.names(from, at)));
         }
         return new RuleProbe(record == null ? 0 : record.number(), rules, names, prober.unread(type), conditions);
+    }
+
+    /** Tries rules that a delivery does not have yet on a record. */
+    public static List<Said> of(
+            ByteSource sample,
+            Layout layout,
+            Job job,
+            ShapingContext context,
+            int number,
+            long wanted,
+            List<Rule> rules)
+            throws IOException {
+        Prober prober = new Prober(layout, job, context, sample);
+        int type = Math.max(0, job.deliveries().get(number).type(prober.shaped));
+        Placed record = rules.isEmpty() ? null : prober.find(type, wanted);
+        return rules.stream().map(r -> prober.rule(r, type, record)).toList();
     }
 
     /** Tries one after the other. */

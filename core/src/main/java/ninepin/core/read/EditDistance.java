@@ -1,12 +1,12 @@
 package ninepin.core.read;
 
 /** The number of letters to insert, delete or change to make one name of another (Levenshtein 1965). */
-final class EditDistance {
+public final class EditDistance {
 
     private EditDistance() {}
 
     /** The distance, or {@code limit} when it is that or more. */
-    static int of(String a, String b, int limit) {
+    public static int of(String a, String b, int limit) {
         if (Math.abs(a.length() - b.length()) >= limit) {
             return limit;
         }

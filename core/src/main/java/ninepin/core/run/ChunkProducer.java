@@ -11,6 +11,7 @@ import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Position;
+import ninepin.core.shape.Sequences;
 
 /** Reads, checks and shapes on its own thread, ahead of the delivery, and fills chunks with whole documents. */
 final class ChunkProducer implements Runnable {
@@ -69,6 +70,9 @@ final class ChunkProducer implements Runnable {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure(
                     "FIL-03", "Could not read the file on: " + e.getMessage() + ". Restart when it is back.");
+        } catch (Sequences.Unavailable e) {
+            chunk.reset(chunk.sequence, chunk.start);
+            return Ending.failure("SEQ-01", e.getMessage());
         } catch (RuntimeException | OutOfMemoryError | StackOverflowError e) {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure(

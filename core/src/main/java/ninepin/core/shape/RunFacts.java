@@ -11,6 +11,7 @@ import java.util.TreeMap;
  *
  * @param runNumber the number of the run
  * @param fileName the name of the file as it was picked up
+ * @param today the date on which the run was first asked for
  * @param startedAt when the run first started
  * @param environment the name of the environment
  * @param site the site values of the environment, by name
@@ -19,6 +20,7 @@ import java.util.TreeMap;
 public record RunFacts(
         long runNumber,
         String fileName,
+        LocalDate today,
         LocalDateTime startedAt,
         String environment,
         Map<String, String> site,
@@ -31,17 +33,12 @@ public record RunFacts(
 
     /** A run of an environment that has no name and no values. */
     public RunFacts(long runNumber, String fileName, LocalDate today, Map<String, String> asked) {
-        this(runNumber, fileName, today.atStartOfDay(), "", Map.of(), asked);
-    }
-
-    /** The date on which the run first started. */
-    public LocalDate today() {
-        return startedAt.toLocalDate();
+        this(runNumber, fileName, today, today.atStartOfDay(), "", Map.of(), asked);
     }
 
     /** The same facts with other values asked at start. */
     public RunFacts withAsked(Map<String, String> values) {
-        return new RunFacts(runNumber, fileName, startedAt, environment, site, values);
+        return new RunFacts(runNumber, fileName, today, startedAt, environment, site, values);
     }
 
     /** What formulas name behind a colon: the site values, and what was asked at start before those. */

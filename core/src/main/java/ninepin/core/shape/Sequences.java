@@ -14,6 +14,15 @@ public interface Sequences {
      */
     long draw(String name, long start);
 
+    /** Numbers cannot be had now. */
+    final class Unavailable extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        public Unavailable(String message) {
+            super(message);
+        }
+    }
+
     /** Sequences that begin anew, for looking at rows that are not delivered. */
     static Sequences anew() {
         Map<String, Long> next = new HashMap<>();

@@ -112,7 +112,10 @@ public record Touch(Kind does, Integer to, String with) {
             case PAD_LEFT -> "filled at the start with \"" + with + "\" to " + to + " characters";
             case PAD_RIGHT -> "filled at the end with \"" + with + "\" to " + to + " characters";
             case CUT -> "cut to " + to + (to == 1 ? " character" : " characters");
-            case ROUND -> to == 0 ? "rounded to a whole number" : "rounded to " + to + " digits after the point";
+            case ROUND ->
+                to == 0
+                        ? "rounded to a whole number"
+                        : "rounded to " + to + (to == 1 ? " digit" : " digits") + " after the point";
             case NUMBER, DATE -> "written as " + with;
             case ENCODE -> "encoded as " + with;
             case DECODE -> "decoded from " + with;

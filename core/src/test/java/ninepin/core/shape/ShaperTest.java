@@ -90,6 +90,7 @@ class ShaperTest {
         RunFacts facts = new RunFacts(
                 7,
                 "q.csv",
+                LocalDate.of(2026, 11, 23),
                 LocalDateTime.of(2026, 11, 23, 4, 5, 6),
                 "test",
                 Map.of("plant", "LK", "season", "none"),

@@ -3,18 +3,15 @@ package ninepin.server.bench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.mariadb.RehearsalTarget;
-import ninepin.core.formula.FormulaScope;
 import ninepin.core.job.Definitions;
-import ninepin.core.job.FormulaProbe;
 import ninepin.core.job.Job;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
@@ -26,11 +23,11 @@ import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.StopSignal;
-import ninepin.core.shape.Rule;
-import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.server.api.Problems;
 import ninepin.server.connections.Connections;
+import ninepin.server.jobs.Contexts;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -45,14 +42,17 @@ import tools.jackson.databind.JsonNode;
 @RequestMapping("/api/jobs/{name}")
 class BenchController {
 
+    private static final int MOST_MISSING = 500;
+
     /** The definitions as they stand in the editor. */
     record Sheet(JsonNode job, JsonNode layout) {}
 
-    /** A formula as it is written, for records of a type, tried on a record. */
-    record FormulaAsked(JsonNode job, JsonNode layout, int type, String formula, long record) {}
+    /** A value of the sample that is not in a code list, and how often it is asked for. */
+    record MissingCode(String list, String value, long count) {}
 
-    /** The bench, the rules as sentences, and what it took to compute. */
-    record BenchView(String sampleName, Preview preview, List<String> sentences, long micros) {}
+    /** The bench, code lists that cannot be read, and what it took to compute. */
+    record BenchView(
+            String sampleName, Preview preview, List<MissingCode> missing, List<String> troubles, long micros) {}
 
     /** Findings of a rehearsal that have one reason. */
     record RehearsalReason(String severity, String code, String reason, long count, long firstLine, String example) {}
@@ -68,12 +68,12 @@ class BenchController {
 
     private final Jobs jobs;
     private final Connections connections;
-    private final Clock clock;
+    private final Contexts contexts;
 
-    BenchController(Jobs jobs, Connections connections, Clock clock) {
+    BenchController(Jobs jobs, Connections connections, Contexts contexts) {
         this.jobs = jobs;
         this.connections = connections;
-        this.clock = clock;
+        this.contexts = contexts;
     }
 
     @PostMapping("/bench")
@@ -88,32 +88,17 @@ class BenchController {
         Path sample = sample(row);
         Job job = Definitions.job(sheet.job().toString());
         Layout layout = job.withChecks(Definitions.layout(sheet.layout().toString()));
+        Map<String, Map<String, Long>> missed = new TreeMap<>();
+        Contexts.Sample context = contexts.sample(job, row.sampleName(), missed);
         try (FileSource source = FileSource.open(sample)) {
-            Preview preview = Previewer.of(
-                    source,
-                    layout,
-                    job.deliveries(),
-                    job.sampleFacts(row.sampleName(), today()),
-                    from,
-                    Math.min(count, 2_000));
-            List<String> sentences = job.rules().stream().map(Rule::sentence).toList();
-            return new BenchView(row.sampleName(), preview, sentences, (System.nanoTime() - begun) / 1000);
-        }
-    }
-
-    /** Says of a formula what it gives, or why it gives nothing, on a record of the sample. */
-    @PostMapping("/formula")
-    FormulaProbe formula(@PathVariable String name, @RequestBody FormulaAsked asked) throws IOException {
-        JobRow row = jobs.get(name);
-        Job job = Definitions.job(asked.job().toString());
-        Layout layout = Definitions.layout(asked.layout().toString());
-        int type = asked.type() < 0 || asked.type() >= layout.recordTypes().size() ? 0 : asked.type();
-        FormulaScope scope = job.formulaScope(layout, type, today());
-        if (row.sampleName() == null) {
-            return FormulaProbe.of(asked.formula(), null, layout, scope, type, 0);
-        }
-        try (FileSource source = FileSource.open(sample(row))) {
-            return FormulaProbe.of(asked.formula(), source, layout, scope, type, asked.record());
+            Preview preview = Previewer.of(source, layout, job, context.context(), from, Math.min(count, 2_000));
+            List<MissingCode> missing = missed.entrySet().stream()
+                    .flatMap(l -> l.getValue().entrySet().stream()
+                            .map(v -> new MissingCode(l.getKey(), v.getKey(), v.getValue())))
+                    .limit(MOST_MISSING)
+                    .toList();
+            return new BenchView(
+                    row.sampleName(), preview, missing, context.troubles(), (System.nanoTime() - begun) / 1000);
         }
     }
 
@@ -128,11 +113,12 @@ class BenchController {
         }
         Path folder = Files.createTempDirectory("ninepin-rehearsal");
         Path journal = folder.resolve("journal.ndjson");
-        RunFacts facts = d.job().sampleFacts(row.sampleName(), today());
+        ShapingContext context =
+                contexts.sample(d.job(), row.sampleName(), null).context();
         try (RehearsalTarget target = new RehearsalTarget(
                 connections.address(d.job().connection()), d.job().loads())) {
             RunOutcome outcome = new Run(
-                            d.job().plan(d.layout(), facts, Tally.ZERO),
+                            d.job().plan(d.layout(), context, Tally.ZERO),
                             sample,
                             journal,
                             target,
@@ -172,9 +158,5 @@ class BenchController {
     private Path sample(JobRow row) {
         return jobs.sample(row)
                 .orElseThrow(() -> Problems.notFound("The job has no sample yet. Give it a file to look at."));
-    }
-
-    private LocalDate today() {
-        return LocalDate.ofInstant(clock.instant(), clock.getZone());
     }
 }

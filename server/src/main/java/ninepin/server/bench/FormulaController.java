@@ -2,6 +2,7 @@ package ninepin.server.bench;
 
 import java.util.List;
 import ninepin.core.formula.FunctionGuide;
+import ninepin.core.job.wording.Wording;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
@@ -10,6 +11,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/formulas")
 class FormulaController {
+
+    /** Instructions of every kind that is understood. */
+    @GetMapping("/wordings")
+    List<String> wordings() {
+        return Wording.examples();
+    }
 
     @GetMapping("/functions")
     List<FunctionGuide> functions() {

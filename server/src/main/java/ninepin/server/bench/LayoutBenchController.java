@@ -4,8 +4,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,10 +12,11 @@ import ninepin.core.job.Definitions;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
 import ninepin.core.layout.Layout;
-import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.server.api.Problems;
 import ninepin.server.definitions.NormalForm;
+import ninepin.server.jobs.Contexts;
 import ninepin.server.layouts.LayoutLibrary;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -36,11 +35,11 @@ class LayoutBenchController {
     private static final long MOST_OF_A_TREE = 64L << 20;
 
     private final LayoutLibrary library;
-    private final Clock clock;
+    private final Contexts contexts;
 
-    LayoutBenchController(LayoutLibrary library, Clock clock) {
+    LayoutBenchController(LayoutLibrary library, Contexts contexts) {
         this.library = library;
-        this.clock = clock;
+        this.contexts = contexts;
     }
 
     @PostMapping("/api/layouts/{name}/bench")
@@ -55,16 +54,15 @@ class LayoutBenchController {
         Path sample = library.sample(row)
                 .orElseThrow(() -> Problems.notFound("The layout has no sample yet. Give it a file to look at."));
         Layout layout = Definitions.layout(json.toString());
-        RunFacts facts =
-                new RunFacts(0, row.sampleName(), LocalDate.ofInstant(clock.instant(), clock.getZone()), Map.of());
+        ShapingContext context = ShapingContext.of(contexts.facts(row.sampleName()));
         try (FileSource source = FileSource.open(sample)) {
-            Preview preview = Previewer.of(source, layout, List.of(), facts, from, Math.min(count, 2_000));
+            Preview preview = Previewer.of(source, layout, null, context, from, Math.min(count, 2_000));
             Preview.Summary summary = preview.summary();
             if (summary.read() > 0 && summary.rejected() == 0 && !summary.halted() && isDraft(row, json)) {
                 library.fitted(row);
             }
             return new BenchController.BenchView(
-                    row.sampleName(), preview, List.of(), (System.nanoTime() - begun) / 1000);
+                    row.sampleName(), preview, List.of(), List.of(), (System.nanoTime() - begun) / 1000);
         }
     }
 

@@ -10,6 +10,7 @@ import ninepin.core.run.RunPlan;
  *
  * @param job the job's JSON file
  * @param layout the layout's JSON file; null for the one beside the job
+ * @param codes the folder of code lists; null for the one of the job
  * @param input the file to run it on
  * @param set values asked at start
  * @param settings the properties file with the connections; null for {@code ninepin.properties}
@@ -21,6 +22,7 @@ import ninepin.core.run.RunPlan;
 record Arguments(
         Path job,
         Path layout,
+        Path codes,
         Path input,
         Map<String, String> set,
         Path settings,
@@ -32,8 +34,9 @@ record Arguments(
     static final String USE =
             """
             use: ninepin run --job FILE.json --input FILE [--layout FILE.json] [--set name=value]... [--rehearse]
-                             [--settings FILE] [--state FOLDER] [--again] [--commit-rows N]
-              The layout is looked for beside the job, as NAME.layout.json. Connections are named in the settings:
+                             [--codes FOLDER] [--settings FILE] [--state FOLDER] [--again] [--commit-rows N]
+              The layout is looked for beside the job, as NAME.layout.json, code lists beside it or in
+              the folder of --codes, as NAME.codes.json. Connections are named in the settings:
               ninepin.connections.NAME.host, .port, .database, .user, .password (or in the environment as
               NINEPIN_CONNECTIONS_NAME_PASSWORD and so on).
               Exit: 0 all delivered, 1 finished with rejects, 2 halted, stopped or failed, 64 wrong use.""";
@@ -46,7 +49,7 @@ record Arguments(
             String arg = args[i];
             switch (arg) {
                 case "--rehearse", "--again" -> values.put(arg, "");
-                case "--job", "--layout", "--input", "--settings", "--state", "--commit-rows", "--set" -> {
+                case "--job", "--layout", "--codes", "--input", "--settings", "--state", "--commit-rows", "--set" -> {
                     if (++i == args.length) {
                         throw new IllegalArgumentException(arg + " needs a value");
                     }
@@ -69,6 +72,7 @@ record Arguments(
         return new Arguments(
                 path(values, "--job"),
                 path(values, "--layout"),
+                path(values, "--codes"),
                 path(values, "--input"),
                 set,
                 path(values, "--settings"),

@@ -6,11 +6,15 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Properties;
+import java.util.TreeMap;
 import ninepin.core.deliver.DatabaseAddress;
 
 /** Connections named in a properties file, each value overridden by the environment. */
 final class FileSettings {
+
+    private static final String SITE_VALUES = "ninepin.site-values.";
 
     private final Properties properties = new Properties();
 
@@ -36,6 +40,21 @@ final class FileSettings {
                 value(name, "database", name),
                 value(name, "user", ""),
                 value(name, "password", ""));
+    }
+
+    /** The name of the environment. */
+    String environment() {
+        String fromEnvironment = System.getenv("NINEPIN_ENVIRONMENT");
+        return fromEnvironment != null ? fromEnvironment : properties.getProperty("ninepin.environment", "local");
+    }
+
+    /** The site values, by name. */
+    Map<String, String> siteValues() {
+        Map<String, String> values = new TreeMap<>();
+        properties.stringPropertyNames().stream()
+                .filter(n -> n.startsWith(SITE_VALUES))
+                .forEach(n -> values.put(n.substring(SITE_VALUES.length()), properties.getProperty(n)));
+        return values;
     }
 
     private String value(String connection, String part, String otherwise) {

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
@@ -14,6 +15,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import ninepin.core.check.Finding;
+import ninepin.core.codes.CodeList;
+import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDescription;
@@ -21,6 +24,7 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.mariadb.MariaDb;
+import ninepin.core.deliver.mariadb.MariaDbSequences;
 import ninepin.core.deliver.mariadb.MariaDbTarget;
 import ninepin.core.deliver.mariadb.RehearsalTarget;
 import ninepin.core.deliver.mariadb.TableCatalog;
@@ -37,8 +41,11 @@ import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.Sequences;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
+import ninepin.server.codes.CodeQuery;
 
 /**
  * {@code ninepin run}: runs a job from files. Started again on the same file it goes on from its mark, because the run
@@ -89,8 +96,11 @@ public final class RunCommand {
         if (job.connection() == null) {
             throw new IllegalArgumentException("the job has no delivery");
         }
-        DatabaseAddress database = new FileSettings(arguments.settings()).connection(job.connection());
-        if (!ready(job, layout, database)) {
+        FileSettings settings = new FileSettings(arguments.settings());
+        DatabaseAddress database = settings.connection(job.connection());
+        CodeTables codes = codes(job, settings);
+        RunFacts facts = facts(settings);
+        if (!ready(job, layout, job.sampleContext(facts, codes), database)) {
             return NOT_FINISHED;
         }
         String key = runKey(job);
@@ -102,7 +112,10 @@ public final class RunCommand {
         try (Target target = arguments.rehearse()
                 ? new RehearsalTarget(database, job.loads())
                 : new MariaDbTarget(database, job.loads(), key)) {
-            return run(job, layout, target, journal);
+            try (MariaDbSequences sequences = new MariaDbSequences(database)) {
+                Sequences numbers = arguments.rehearse() ? Sequences.anew() : sequences;
+                return run(job, layout, new ShapingContext(facts, codes, numbers), target, journal);
+            }
         } finally {
             if (arguments.rehearse()) {
                 Files.deleteIfExists(journal);
@@ -110,7 +123,8 @@ public final class RunCommand {
         }
     }
 
-    private int run(Job job, Layout layout, Target target, Path journal) throws IOException, TargetException {
+    private int run(Job job, Layout layout, ShapingContext context, Target target, Path journal)
+            throws IOException, TargetException {
         if (!arguments.rehearse()) {
             Optional<Mark> mark = target.prepare();
             if (mark.isPresent() && mark.get().complete()) {
@@ -121,9 +135,8 @@ public final class RunCommand {
             mark.ifPresent(m ->
                     progress.println("Going on from line " + m.position().line() + ", commit " + m.commits() + "."));
         }
-        RunFacts facts = new RunFacts(0, arguments.input().getFileName().toString(), LocalDate.now(), arguments.set());
         RunOutcome outcome = new Run(
-                        job.plan(layout, facts, Tally.ZERO).withChunkRows(arguments.commitRows()),
+                        job.plan(layout, context, Tally.ZERO).withChunkRows(arguments.commitRows()),
                         arguments.input(),
                         journal,
                         target,
@@ -137,7 +150,8 @@ public final class RunCommand {
         return outcome.tally().rejected() > 0 ? WITH_REJECTS : ALL_DELIVERED;
     }
 
-    private boolean ready(Job job, Layout layout, DatabaseAddress database) throws TargetException {
+    private boolean ready(Job job, Layout layout, ShapingContext context, DatabaseAddress database)
+            throws TargetException {
         List<Optional<TableDescription>> tables = new ArrayList<>();
         try (Connection connection = MariaDb.connect(database)) {
             for (Delivery delivery : job.deliveries()) {
@@ -150,10 +164,39 @@ public final class RunCommand {
         } catch (SQLException e) {
             throw MariaDb.explain(e, "describe the tables");
         }
-        List<Shortcoming> shortcomings = Readiness.check(job, layout, tables);
+        List<Shortcoming> shortcomings = Readiness.check(job, layout, context, tables);
         shortcomings.forEach(s ->
                 progress.println((s.blocks() ? "must be mended: " : "note: ") + s.message() + " [" + s.code() + "]"));
         return Readiness.mayRun(shortcomings);
+    }
+
+    private RunFacts facts(FileSettings settings) {
+        return new RunFacts(
+                0,
+                arguments.input().getFileName().toString(),
+                LocalDate.now(),
+                LocalDateTime.now(),
+                settings.environment(),
+                settings.siteValues(),
+                arguments.set());
+    }
+
+    /** The code lists that the job names, from their files; those of a query with what it gives now. */
+    private CodeTables codes(Job job, FileSettings settings) throws IOException, TargetException {
+        List<CodeList> lists = new ArrayList<>();
+        for (String name : job.codeLists()) {
+            String file = name + ".codes.json";
+            Path path = arguments.codes() != null
+                    ? arguments.codes().resolve(file)
+                    : arguments.job().toAbsolutePath().resolveSibling(file);
+            CodeList list = Definitions.codeList(Files.readString(path));
+            lists.add(
+                    list.query() == null
+                            ? list
+                            : CodeQuery.filled(
+                                    list, settings.connection(list.query().connection())));
+        }
+        return CodeTables.of(lists);
     }
 
     private Path layoutFile(Job job) {
@@ -187,6 +230,7 @@ public final class RunCommand {
         Map<String, Object> report = new LinkedHashMap<>();
         report.put("state", outcome.state().name().toLowerCase());
         report.put("tally", outcome.tally());
+        report.put("shares", outcome.mark().shares());
         report.put("code", outcome.code());
         report.put("message", outcome.message());
         report.put("findingsInAll", all[0]);

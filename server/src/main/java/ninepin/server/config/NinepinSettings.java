@@ -12,6 +12,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param environment the name of this environment, shown on every screen
  * @param data the application's own folder: journals, samples, uploads, the key that seals passwords
  * @param roots folders that jobs may pick files up from, by name
+ * @param siteValues values that jobs name and that differ by environment
  * @param runsAtOnce the most runs under way at the same time, of different jobs
  * @param demo whether the demo's world is set up at start
  */
@@ -20,11 +21,13 @@ public record NinepinSettings(
         @DefaultValue("local") String environment,
         @DefaultValue(".ninepin/data") Path data,
         Map<String, Path> roots,
+        Map<String, String> siteValues,
         @DefaultValue("2") int runsAtOnce,
         @DefaultValue("false") boolean demo) {
 
     public NinepinSettings {
         data = data.toAbsolutePath().normalize();
         roots = roots == null ? Map.of() : new TreeMap<>(roots);
+        siteValues = siteValues == null ? Map.of() : new TreeMap<>(siteValues);
     }
 }

@@ -41,6 +41,7 @@ public class Jobs {
 
     private final JobMapper mapper;
     private final Connections connections;
+    private final Contexts contexts;
     private final JobSchedules schedules;
     private final LayoutLibrary library;
     private final Folders folders;
@@ -49,12 +50,14 @@ public class Jobs {
     Jobs(
             JobMapper mapper,
             Connections connections,
+            Contexts contexts,
             JobSchedules schedules,
             LayoutLibrary library,
             Folders folders,
             Clock clock) {
         this.mapper = mapper;
         this.connections = connections;
+        this.contexts = contexts;
         this.schedules = schedules;
         this.library = library;
         this.folders = folders;
@@ -144,7 +147,9 @@ public class Jobs {
             }
             tables.add(table);
         }
-        for (Shortcoming s : Readiness.check(d.job(), d.layout(), tables)) {
+        Contexts.Sample sample = contexts.sample(d.job(), "", null);
+        sample.troubles().forEach(t -> found.add(new Shortcoming(true, 4, -1, null, "JOB-30", t)));
+        for (Shortcoming s : Readiness.check(d.job(), d.layout(), sample.context(), tables)) {
             if (asked || !s.code().equals("JOB-07")) {
                 found.add(s);
             }

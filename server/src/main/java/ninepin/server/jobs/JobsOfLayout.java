@@ -24,10 +24,12 @@ import tools.jackson.databind.JsonNode;
 class JobsOfLayout implements LayoutUse {
 
     private final JobMapper jobs;
+    private final Contexts contexts;
     private final java.time.Clock clock;
 
-    JobsOfLayout(JobMapper jobs, java.time.Clock clock) {
+    JobsOfLayout(JobMapper jobs, Contexts contexts, java.time.Clock clock) {
         this.jobs = jobs;
+        this.contexts = contexts;
         this.clock = clock;
     }
 
@@ -47,20 +49,20 @@ class JobsOfLayout implements LayoutUse {
     }
 
     /** What keeps the job from running with the proposed layout, and does not keep it now. */
-    private static List<String> breaks(JobRow row, JsonNode proposed) {
+    private List<String> breaks(JobRow row, JsonNode proposed) {
         Set<String> now = Set.copyOf(troubles(row.draft(), row.draftLayout()));
         return troubles(row.draft(), proposed.toString()).stream()
                 .filter(t -> !now.contains(t))
                 .toList();
     }
 
-    private static List<String> troubles(String draft, String layoutJson) {
+    private List<String> troubles(String draft, String layoutJson) {
         try {
             Job job = Definitions.job(draft);
             Layout layout = Definitions.layout(layoutJson);
             List<Optional<TableDescription>> unknown =
                     Collections.nCopies(job.deliveries().size(), Optional.empty());
-            return Readiness.check(job, layout, unknown).stream()
+            return Readiness.check(job, layout, contexts.sample(job, "", null).context(), unknown).stream()
                     .filter(Shortcoming::blocks)
                     .map(Shortcoming::message)
                     .collect(Collectors.toCollection(ArrayList::new));

@@ -3,6 +3,8 @@ package ninepin.server.runs;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -10,6 +12,7 @@ import java.util.TreeMap;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.mariadb.MariaDbSequences;
 import ninepin.core.deliver.mariadb.MariaDbTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
@@ -18,11 +21,12 @@ import ninepin.core.job.Shortcoming;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.RunPlan;
-import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
 import ninepin.server.config.Folders;
 import ninepin.server.connections.Connections;
+import ninepin.server.jobs.Contexts;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
@@ -39,6 +43,7 @@ class RunExecution {
     private final RunMapper mapper;
     private final Jobs jobs;
     private final Connections connections;
+    private final Contexts contexts;
     private final Folders folders;
     private final JournalImport journals;
     private final Clock clock;
@@ -47,12 +52,14 @@ class RunExecution {
             RunMapper mapper,
             Jobs jobs,
             Connections connections,
+            Contexts contexts,
             Folders folders,
             JournalImport journals,
             Clock clock) {
         this.mapper = mapper;
         this.jobs = jobs;
         this.connections = connections;
+        this.contexts = contexts;
         this.folders = folders;
         this.journals = journals;
         this.clock = clock;
@@ -72,7 +79,9 @@ class RunExecution {
                     "The file " + row.fileName() + " cannot be read: " + e.getMessage());
             return;
         }
-        mapper.begin(row.id(), clock.instant(), fingerprint);
+        Instant startedAt =
+                row.startedAt() != null ? row.startedAt() : clock.instant().truncatedTo(ChronoUnit.SECONDS);
+        mapper.begin(row.id(), startedAt, fingerprint);
         if (row.restarts() == 0) {
             mapper.event(
                     row.id(),
@@ -95,10 +104,10 @@ class RunExecution {
                             + ". Nothing was loaded. Allow the same file again in the pick-up if that is meant.");
             return;
         }
-        run(row, live, definition, file);
+        run(row, live, definition, file, startedAt);
     }
 
-    private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file) {
+    private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file, Instant startedAt) {
         List<Shortcoming> shortcomings = jobs.check(definition);
         if (!Readiness.mayRun(shortcomings)) {
             Shortcoming first = shortcomings.stream()
@@ -109,11 +118,18 @@ class RunExecution {
             return;
         }
         RunOutcome outcome;
-        try (MariaDbTarget target = target(row, definition.job())) {
-            RunPlan plan = definition.job().plan(definition.layout(), facts(row), accepted(row));
+        Job job = definition.job();
+        try (MariaDbTarget target = target(row, job);
+                MariaDbSequences sequences = new MariaDbSequences(connections.address(job.connection()))) {
+            ShapingContext context =
+                    contexts.run(job, row.id(), row.fileName(), row.today(), startedAt, asked(row), sequences);
+            RunPlan plan = job.plan(definition.layout(), context, accepted(row));
             outcome = new Run(plan, file, folders.journal(row.id()), target, live, live.stop).execute();
         } catch (ErrorResponseException e) {
             end(row, live, RunState.FAILED, "DBS-10", e.getBody().getDetail());
+            return;
+        } catch (TargetException e) {
+            end(row, live, RunState.FAILED, e.code(), "A code list cannot be read: " + e.getMessage());
             return;
         }
         account(row.id(), outcome.mark());
@@ -125,9 +141,8 @@ class RunExecution {
     }
 
     @SuppressWarnings("unchecked")
-    private static RunFacts facts(RunRow row) {
-        Map<String, String> asked = Definitions.mapper().readValue(row.asked(), TreeMap.class);
-        return new RunFacts(row.id(), row.fileName(), row.today(), asked);
+    private static Map<String, String> asked(RunRow row) {
+        return Definitions.mapper().readValue(row.asked(), TreeMap.class);
     }
 
     private static Tally accepted(RunRow row) {
@@ -136,7 +151,8 @@ class RunExecution {
 
     /** Copies the account of a run, and the findings that belong to it, from its mark. */
     void account(long id, Mark mark) {
-        mapper.account(id, mark.position().offset(), mark.commits(), mark.tally());
+        String shares = mark.shares().none() ? null : Definitions.mapper().writeValueAsString(mark.shares());
+        mapper.account(id, mark.position().offset(), mark.commits(), mark.tally(), shares);
         journals.upTo(id, folders.journal(id), mark.journalLength());
     }
 

@@ -1,7 +1,9 @@
 package ninepin.server.runs;
 
 import java.time.Instant;
+import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
+import ninepin.core.job.Definitions;
 import ninepin.server.runs.RunMapper.RunRow;
 
 /**
@@ -32,6 +34,7 @@ public record RunView(
         long offset,
         long commits,
         Tally tally,
+        Shares shares,
         boolean balances,
         long perSecond,
         long secondsLeft) {
@@ -59,9 +62,14 @@ public record RunView(
                 live != null ? live.offset() : r.nextOffset(),
                 live != null ? live.commits() : r.commits(),
                 tally,
+                live != null ? live.mark().shares() : shares(r),
                 tally.balances(),
                 live == null ? 0 : live.perSecond(),
                 live == null ? -1 : live.secondsLeft(r.fileSize()));
+    }
+
+    static Shares shares(RunRow r) {
+        return r.shares() == null ? Shares.NONE : Definitions.mapper().readValue(r.shares(), Shares.class);
     }
 
     static Tally tally(RunRow r) {

@@ -115,6 +115,7 @@ public class Runs {
         LiveRun mine = new LiveRun(new Mark(
                 new ninepin.core.read.Position(run.nextOffset(), 0, run.recordsRead()),
                 RunView.tally(run),
+                RunView.shares(run),
                 run.commits(),
                 run.journalImported(),
                 "",

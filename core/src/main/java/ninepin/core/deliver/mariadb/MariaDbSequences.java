@@ -1,0 +1,112 @@
+package ninepin.core.deliver.mariadb;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.HashMap;
+import java.util.Map;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.shape.Sequences;
+
+/**
+ * Sequences kept in a table of the target database. Numbers are reserved in blocks, each in a transaction of its own, so
+ * no two runs get the same; what is left of a block is given back at the end where nobody drew behind it. Used by one
+ * thread.
+ */
+public final class MariaDbSequences implements Sequences, AutoCloseable {
+
+    private static final int BLOCK = 1_000;
+
+    private static final String CREATE =
+            """
+            CREATE TABLE IF NOT EXISTS ninepin_sequence (
+              name VARCHAR(64) NOT NULL PRIMARY KEY,
+              next_number BIGINT NOT NULL
+            ) ENGINE=InnoDB COMMENT='The next numbers of the sequences of Ninepin'
+            """;
+
+    /** A block of numbers. */
+    private static final class Block {
+        long next;
+        long end;
+    }
+
+    private final DatabaseAddress address;
+    private final Map<String, Block> blocks = new HashMap<>();
+    private Connection connection;
+
+    public MariaDbSequences(DatabaseAddress address) {
+        this.address = address;
+    }
+
+    @Override
+    public long draw(String name, long start) {
+        Block block = blocks.computeIfAbsent(name, n -> new Block());
+        if (block.next == block.end) {
+            reserve(name, start, block);
+        }
+        return block.next++;
+    }
+
+    private void reserve(String name, long start, Block block) {
+        try {
+            if (connection == null) {
+                connection = MariaDb.connect(address);
+                try (Statement s = connection.createStatement()) {
+                    s.execute(CREATE);
+                }
+                connection.setAutoCommit(false);
+            }
+            try (PreparedStatement make =
+                            connection.prepareStatement("INSERT IGNORE INTO ninepin_sequence VALUES (?, ?)");
+                    PreparedStatement look = connection.prepareStatement(
+                            "SELECT next_number FROM ninepin_sequence WHERE name = ? FOR UPDATE");
+                    PreparedStatement take =
+                            connection.prepareStatement("UPDATE ninepin_sequence SET next_number = ? WHERE name = ?")) {
+                make.setString(1, name);
+                make.setLong(2, start);
+                make.executeUpdate();
+                look.setString(1, name);
+                try (ResultSet r = look.executeQuery()) {
+                    r.next();
+                    block.next = r.getLong(1);
+                    block.end = Math.addExact(block.next, BLOCK);
+                }
+                take.setLong(1, block.end);
+                take.setString(2, name);
+                take.executeUpdate();
+                connection.commit();
+            }
+        } catch (SQLException e) {
+            throw new Unavailable(
+                    MariaDb.explain(e, "draw from the sequence " + name).getMessage());
+        } catch (TargetException e) {
+            throw new Unavailable(e.getMessage());
+        }
+    }
+
+    /** Gives back what is left. */
+    @Override
+    public void close() {
+        if (connection == null) {
+            return;
+        }
+        try (Connection c = connection;
+                PreparedStatement back = c.prepareStatement(
+                        "UPDATE ninepin_sequence SET next_number = ? WHERE name = ? AND next_number = ?")) {
+            for (Map.Entry<String, Block> block : blocks.entrySet()) {
+                back.setLong(1, block.getValue().next);
+                back.setString(2, block.getKey());
+                back.setLong(3, block.getValue().end);
+                back.executeUpdate();
+            }
+            c.commit();
+        } catch (SQLException e) {
+            // What is left of the blocks stays a gap, which a sequence may have.
+            blocks.clear();
+        }
+    }
+}

@@ -3,6 +3,8 @@ import { useEffect } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { Toaster } from "sonner";
 import { api, ask } from "./api/client";
+import { CodeListPage } from "./codes/code-list-page";
+import { CodeListsPage } from "./codes/code-lists-page";
 import { ConnectionsPage } from "./connections/connections-page";
 import { Frame } from "./frame/frame";
 import { useTheme } from "./frame/theme";
@@ -47,6 +49,8 @@ export function App() {
           <Route path="/runs" element={<RunsPage />} />
           <Route path="/runs/:id" element={<RunPage />} />
           <Route path="/runs/:id/file" element={<RunFilePage />} />
+          <Route path="/code-lists" element={<CodeListsPage />} />
+          <Route path="/code-lists/:name" element={<CodeListPage />} />
           <Route path="/connections" element={<ConnectionsPage />} />
           <Route
             path="*"

@@ -119,14 +119,86 @@ export type Layout = {
   fileChecks?: FileCheck[];
 };
 
+export const facts = [
+  { value: "today", label: "the day of the run" },
+  { value: "started-at", label: "the time at which the run started" },
+  { value: "run-number", label: "the number of the run" },
+  { value: "file-name", label: "the name of the file" },
+  { value: "line-number", label: "the line in the file" },
+  { value: "environment", label: "the environment" },
+] as const;
+
 export type Origin =
   | { from: "field"; field: string }
   | { from: "formula"; formula: string }
   | { from: "constant"; value: string }
-  | { from: "run"; fact: "today" | "run-number" | "file-name" | "line-number" }
-  | { from: "asked"; name: string };
+  | { from: "code"; field: string; list: string; column?: string; on?: string }
+  | { from: "joined"; fields: string[]; with?: string }
+  | { from: "part"; field: string; at: string; number: number }
+  | { from: "amount"; field: string; side?: "positive" | "negative" }
+  | { from: "sequence"; sequence: string; start?: number }
+  | { from: "run"; fact: (typeof facts)[number]["value"] }
+  | { from: "asked"; name: string }
+  | { from: "default" };
 
-export type Rule = { target: string; take: Origin; touches?: ("trim" | "upper" | "lower")[]; whenBlank?: string };
+export type TouchKind =
+  | "trim"
+  | "trim-left"
+  | "trim-right"
+  | "leading-zeros"
+  | "upper"
+  | "lower"
+  | "pad-left"
+  | "pad-right"
+  | "cut"
+  | "round"
+  | "number"
+  | "date"
+  | "encode"
+  | "decode"
+  | "hash";
+
+export type Touch = { do: TouchKind; to?: number; with?: string };
+
+export type Rule = { target: string; take: Origin; touches?: (Touch | TouchKind)[]; whenBlank?: string };
+
+export type Gathering = { by: string[]; document?: string; head?: string[]; differing?: "note" | "reject" };
+
+export type SetAside = { of?: string; when: string; reason?: string };
+
+export type Duplicates = { of?: string; key: string[]; keep?: "first" | "last" };
+
+export type DocumentCheck = { severity?: "note" | "reject" } & (
+  | { rule: "sum-is-zero"; field: string }
+  | { rule: "sum-equals"; field: string; total: string }
+  | { rule: "count"; of: string; min?: number; max?: number }
+  | { rule: "same"; field: string }
+  | { rule: "holds"; holds: string; says?: string }
+);
+
+export type Lane = { name: string; when?: string };
+
+export type Lanes = { take?: "first" | "every"; lanes: Lane[] };
+
+export type Documents = {
+  gather?: Gathering;
+  setAside?: SetAside[];
+  duplicates?: Duplicates[];
+  checks?: DocumentCheck[];
+  lanes?: Lanes;
+};
+
+export type CodeEntry = { values: (string | null)[]; from?: string; to?: string };
+
+export type CodeList = {
+  name: string;
+  title?: string;
+  description?: string;
+  columns: string[];
+  entries?: CodeEntry[];
+  query?: { connection: string; statement: string };
+  missing?: { policy: "reject" | "pass" | "value"; value?: string };
+};
 
 export type PickUp = {
   root: string;
@@ -141,7 +213,7 @@ export type PickUp = {
 
 export type Target = { connection: string; table: string; mode: "add" | "add-or-change"; key?: string[] };
 
-export type Delivery = { of?: string; to?: Target; shaping?: Rule[] };
+export type Delivery = { of?: string; lane?: string; to?: Target; shaping?: Rule[] };
 
 export type Job = {
   name: string;
@@ -150,6 +222,7 @@ export type Job = {
   pickUp?: PickUp;
   layout: string;
   checks?: { field: string; checks: Check[] }[];
+  documents?: Documents;
   asked?: { name: string; prompt?: string; value?: string }[];
   deliveries?: Delivery[];
   limits?: { rejects?: number; percent?: number };
@@ -160,6 +233,38 @@ export type Sheet = { job: Job; layout: Layout };
 
 export function fieldsOf(layout: Layout, type = 0): Field[] {
   return layout.recordTypes[type]?.fields ?? [];
+}
+
+/** The layout of the documents: that of the file, or heads and lines where the job gathers records by a key. */
+export function shapedLayout({ layout, job }: Sheet): Layout {
+  const gather = job.documents?.gather;
+  const type = layout.recordTypes[0];
+  if (!gather || layout.recordTypes.length !== 1) return layout;
+  const head = new Set([...gather.by, ...(gather.head ?? [])]);
+  const document = gather.document ?? "document";
+  return {
+    ...layout,
+    recordTypes: [
+      { name: document, fields: type.fields.filter((f) => head.has(f.name)) },
+      { name: type.name, parent: document, fields: type.fields.filter((f) => !head.has(f.name)) },
+    ],
+  };
+}
+
+/** Where a field that a rule names stands in the file. */
+export function placeInFile(sheet: Sheet, type: number, name: string): { type: number; field: number } {
+  const shaped = shapedLayout(sheet);
+  const at = placeOf(shaped, type, name);
+  if (shaped === sheet.layout || at.field < 0) return at;
+  const field = fieldsOf(shaped, at.type)[at.field].name;
+  return { type: 0, field: fieldsOf(sheet.layout, 0).findIndex((f) => f.name === field) };
+}
+
+/** The fields that an origin names; of a formula only the server knows. */
+export function fieldsOfOrigin(take: Origin): string[] {
+  if (take.from === "joined") return take.fields;
+  if (take.from === "code") return take.on ? [take.field, take.on] : [take.field];
+  return "field" in take ? [take.field] : [];
 }
 
 /** The layout with other fields in one of its record types. */
@@ -230,6 +335,21 @@ export function fileCheckWords(c: FileCheck): string {
       return `${c.field} is the same as ${c.as}`;
     case "not-older":
       return `${c.field} is at most ${c.days} days before the run`;
+  }
+}
+
+export function documentCheckWords(c: DocumentCheck): string {
+  switch (c.rule) {
+    case "sum-is-zero":
+      return `the ${c.field} of all lines add up to 0`;
+    case "sum-equals":
+      return `the ${c.field} of all lines add up to ${c.total}`;
+    case "count":
+      return `there are ${c.min ?? 0} to ${c.max ?? "any number of"} ${c.of} records`;
+    case "same":
+      return `${c.field} is the same in all lines`;
+    case "holds":
+      return c.says ?? c.holds;
   }
 }
 

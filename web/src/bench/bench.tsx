@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import type { Job, Layout } from "../definitions";
 import { Button, Empty, Trouble } from "../ui/basics";
@@ -30,6 +30,8 @@ type Props = {
   setLight: (light: Light) => void;
   giveSample: (file: File) => void;
   empty: string;
+  /** Told what is shown. */
+  onSeen?: (view: Schemas["BenchView"]) => void;
   /** A further view of the sample. */
   extra?: { value: string; label: string; content: ReactNode };
 };
@@ -37,7 +39,19 @@ type Props = {
 const part = 500;
 
 /** The sample beside what reads it: the file as it is, its records, and the rows they become, all lit up together. */
-export function Bench({ of, work, compute, change, sampleName, light, setLight, giveSample, empty, extra }: Props) {
+export function Bench({
+  of,
+  work,
+  compute,
+  change,
+  sampleName,
+  light,
+  setLight,
+  giveSample,
+  empty,
+  onSeen,
+  extra,
+}: Props) {
   const [asked, setView] = useSearchValue("view");
   const [from, setFrom] = useState(1);
   // A definition is one value: the bench is computed when it has not changed for a moment.
@@ -59,6 +73,9 @@ export function Bench({ of, work, compute, change, sampleName, light, setLight, 
     placeholderData: keepPreviousData,
     queryFn: () => compute(JSON.parse(settled) as Work, from, part),
   });
+  useEffect(() => {
+    if (bench.data) onSeen?.(bench.data);
+  }, [bench.data, onSeen]);
   const drop = (e: React.DragEvent) => {
     e.preventDefault();
     const file = e.dataTransfer.files[0];
@@ -162,16 +179,24 @@ export function Bench({ of, work, compute, change, sampleName, light, setLight, 
 }
 
 function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros: number; good: "row" | "good" }) {
-  const split = summary.withoutRows > 0;
+  const split = summary.withoutRows > 0 || summary.setAside > 0;
   return (
     <span className="ml-auto shrink-0 text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
-      {plural(summary.read, "record")} ={" "}
+      {plural(summary.read, "record")}
+      {good === "row" && summary.documents !== summary.read && (
+        <>
+          {" "}
+          in <strong>{plural(summary.documents, "document")}</strong>
+        </>
+      )}{" "}
+      ={" "}
       <span className="text-moss">
         {good === "good"
           ? plural(summary.rows + summary.withoutRows, "good", "good")
           : plural(summary.rows, split ? "delivered" : "row", split ? "delivered" : "rows")}
       </span>{" "}
       + <span className={summary.rejected ? "text-brick" : "text-faint"}>{plural(summary.rejected, "reject")}</span>
+      {summary.setAside > 0 && <span className="text-faint"> + {count(summary.setAside)} set aside</span>}
       {good === "row" && split && <span className="text-faint"> + {count(summary.withoutRows)} read only</span>}
       {summary.blank > 0 && <span className="text-faint"> · {plural(summary.blank, "blank row")}</span>}
       {summary.halted && <strong className="text-brick"> · halted</strong>}

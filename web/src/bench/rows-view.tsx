@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { type Job, type Layout, placeOf } from "../definitions";
+import { fieldsOfOrigin, type Job, type Layout, placeInFile, shapedLayout } from "../definitions";
 import { Empty } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
@@ -17,9 +17,11 @@ export function RowsView({ preview, layout, job, light, setLight }: Props) {
   const at = Math.min(asked, Math.max(0, preview.deliveries.length - 1));
   const made = preview.deliveries[at];
   const rules = job.deliveries?.[at]?.shaping ?? [];
+  const type = shapedLayout({ layout, job }).recordTypes.findIndex((t) => t.name === made?.of);
   const placed = (target: string) => {
     const take = rules.find((r) => r.target === target)?.take;
-    return take?.from === "field" ? placeOf(layout, made?.type ?? 0, take.field) : { type: -1, field: -1 };
+    const field = take && fieldsOfOrigin(take)[0];
+    return field === undefined ? { type: -1, field: -1 } : placeInFile({ layout, job }, type, field);
   };
   const rows = useMemo(() => preview.rows.filter((r) => r.delivery === at), [preview, at]);
   const lit = rows.findIndex((r) => r.record === light.record);
@@ -127,7 +129,7 @@ export function RowsView({ preview, layout, job, light, setLight }: Props) {
             onChange={choose}
             chips={preview.deliveries.map((d, i) => ({
               value: i,
-              label: d.table ?? preview.types[d.type].name,
+              label: `${d.lane ? `${d.lane}: ` : ""}${d.table ?? d.of}`,
               note: count(d.rows),
             }))}
           />

@@ -18,6 +18,11 @@ export function CommandBox(props: { open: boolean; onClose: () => void; toggleTh
     queryFn: () => ask(api.GET("/api/layouts")),
     enabled: props.open,
   });
+  const lists = useQuery({
+    queryKey: ["code-lists"],
+    queryFn: () => ask(api.GET("/api/code-lists")),
+    enabled: props.open,
+  });
   const go = (to: string) => () => {
     props.onClose();
     navigate(to);
@@ -33,9 +38,9 @@ export function CommandBox(props: { open: boolean; onClose: () => void; toggleTh
         />
         <Command.List className="max-h-80 overflow-auto">
           <Command.Empty className="p-2 text-faint">Nothing of that name.</Command.Empty>
-          {["today", "jobs", "layouts", "runs", "connections"].map((s) => (
+          {["today", "jobs", "layouts", "runs", "code-lists", "connections"].map((s) => (
             <Command.Item key={s} value={`screen ${s}`} onSelect={go(`/${s}`)} className={item}>
-              <span className="capitalize">{s}</span> <span className="text-faint">screen</span>
+              <span className="capitalize">{s.replace("-", " ")}</span> <span className="text-faint">screen</span>
             </Command.Item>
           ))}
           {jobs.data?.map((j) => (
@@ -46,6 +51,16 @@ export function CommandBox(props: { open: boolean; onClose: () => void; toggleTh
               className={item}
             >
               {j.title} <span className="text-faint">job</span>
+            </Command.Item>
+          ))}
+          {lists.data?.map((l) => (
+            <Command.Item
+              key={`codes ${l.name}`}
+              value={`code list ${l.title} ${l.name}`}
+              onSelect={go(`/code-lists/${l.name}`)}
+              className={item}
+            >
+              {l.title} <span className="text-faint">code list</span>
             </Command.Item>
           ))}
           {layouts.data?.map((l) => (

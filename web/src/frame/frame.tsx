@@ -1,5 +1,17 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Cable, CircleHelp, LogOut, Moon, Play, Rows3, Search, Sun, Sunrise, Table2 } from "lucide-react";
+import {
+  ArrowRightLeft,
+  Cable,
+  CircleHelp,
+  LogOut,
+  Moon,
+  Play,
+  Rows3,
+  Search,
+  Sun,
+  Sunrise,
+  Table2,
+} from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
@@ -13,6 +25,7 @@ const places = [
   { to: "/jobs", label: "Jobs", icon: Table2 },
   { to: "/layouts", label: "Layouts", icon: Rows3 },
   { to: "/runs", label: "Runs", icon: Play },
+  { to: "/code-lists", label: "Code lists", icon: ArrowRightLeft },
   { to: "/connections", label: "Connections", icon: Cable },
 ];
 

@@ -3,27 +3,12 @@ import { useState } from "react";
 import { type Check, checkWords, type DataType, type Layout, typeWords } from "../definitions";
 import { Select, Tick } from "../ui/basics";
 import { Chips } from "../ui/chips";
+import { Sure } from "../ui/sure";
 import { count } from "../ui/words";
 import { type Decision, type Decisions, decided } from "./decide";
 import type { Proposal } from "./propose";
 
 type FieldProposal = Proposal["fields"][number];
-
-/** How sure a part of the proposal is: a word and a colour together. */
-function Sure({ word }: { word: string }) {
-  return (
-    <span
-      className={clsx(
-        "inline-block w-14 rounded px-1.5 text-center text-xs leading-5 font-semibold",
-        word === "sure" && "bg-pine-wash text-moss",
-        word === "likely" && "bg-sunk text-ink",
-        word === "unsure" && "bg-ochre-wash text-ochre",
-      )}
-    >
-      {word}
-    </span>
-  );
-}
 
 /** The guesses of this part stand in the order of the checks that they propose. */
 const checkPart = "check of the file";

@@ -1,4 +1,5 @@
 import { Check, TriangleAlert } from "lucide-react";
+import { Fragment } from "react";
 import type { Schemas } from "../api/client";
 import { count } from "../ui/words";
 
@@ -27,6 +28,12 @@ export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
         <Line label="Rejected" n={t.rejected} tone={t.rejected ? "text-brick" : undefined} />
         <span />
         <Line label="Set aside" n={t.setAside} />
+        {Object.entries(run.shares.setAside).map(([reason, n]) => (
+          <Fragment key={reason}>
+            <span />
+            <Line label={reason} n={n} faint />
+          </Fragment>
+        ))}
         {t.withoutRows > 0 && (
           <>
             <span />
@@ -36,6 +43,26 @@ export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
         <Foot n={t.read} />
         <Foot n={out} />
       </div>
+      {Object.keys(run.shares.lanes).length > 0 && (
+        <table className="mt-3 w-full border-collapse text-sm">
+          <thead>
+            <tr className="border-b border-line text-xs text-faint">
+              <th className="py-1">Lane</th>
+              <th className="text-right">documents</th>
+              <th className="text-right">records</th>
+            </tr>
+          </thead>
+          <tbody>
+            {Object.entries(run.shares.lanes).map(([name, lane]) => (
+              <tr key={name} className="border-b border-line">
+                <td className="py-1">{name}</td>
+                <td className="data text-right">{count(lane.documents)}</td>
+                <td className="data text-right">{count(lane.records)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
       <div className="mt-3 flex h-3 overflow-hidden rounded bg-sunk" aria-hidden>
         <span className="bg-moss" style={{ width: `${(t.delivered / most) * 100}%` }} />
         <span className="bg-brick" style={{ width: `${(t.rejected / most) * 100}%` }} />

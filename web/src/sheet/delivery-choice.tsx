@@ -1,5 +1,5 @@
 import { Plus, Trash2 } from "lucide-react";
-import { type Delivery, type Sheet, typeOf } from "../definitions";
+import { type Delivery, type Sheet, shapedLayout, typeOf } from "../definitions";
 import { Button, Select } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
@@ -7,7 +7,7 @@ import { useSearchIndex } from "../ui/use-search-value";
 /** The delivery in focus, kept in the address, and how to change it. */
 export function useDelivery(sheet: Sheet, change: (sheet: Sheet) => void) {
   const [asked, choose] = useSearchIndex("delivery");
-  const { job, layout } = sheet;
+  const { job } = sheet;
   const all = job.deliveries ?? [];
   const at = Math.min(asked, Math.max(0, all.length - 1));
   const delivery: Delivery = all[at] ?? {};
@@ -16,7 +16,7 @@ export function useDelivery(sheet: Sheet, change: (sheet: Sheet) => void) {
     at,
     all,
     delivery,
-    type: Math.max(0, typeOf(layout, delivery)),
+    type: Math.max(0, typeOf(shapedLayout(sheet), delivery)),
     choose,
     put: (d: Delivery) => putAll(all.length === 0 ? [d] : all.map((x, i) => (i === at ? d : x))),
     add: (d: Delivery) => {
@@ -32,8 +32,9 @@ export function useDelivery(sheet: Sheet, change: (sheet: Sheet) => void) {
 
 /** Which of the deliveries is shown; where the layout has several record types, which of them gives its rows. */
 export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<typeof useDelivery> }) {
-  const types = sheet.layout.recordTypes;
-  if (types.length === 1 && use.all.length < 2) return null;
+  const types = shapedLayout(sheet).recordTypes;
+  const lanes = sheet.job.documents?.lanes?.lanes ?? [];
+  if (types.length === 1 && use.all.length < 2 && lanes.length === 0) return null;
   const unused = types.find((t) => !use.all.some((d) => (d.of ?? types[0].name) === t.name)) ?? types[0];
   return (
     <div className="flex flex-col gap-2">
@@ -43,7 +44,7 @@ export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<t
         onChange={use.choose}
         chips={use.all.map((d, i) => ({
           value: i,
-          label: `${d.of ?? types[0].name} → ${d.to?.table || "no table yet"}`,
+          label: `${d.lane ? `${d.lane}: ` : ""}${d.of ?? types[0].name} → ${d.to?.table || "no table yet"}`,
         }))}
       >
         <Button look="quiet" className="h-7 px-2" onClick={() => use.add({ of: unused.name, shaping: [] })}>
@@ -58,6 +59,15 @@ export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<t
           onChange={(of) => use.put({ ...use.delivery, of })}
           options={types.map((t) => ({ value: t.name, label: `each ${t.name} record` }))}
         />
+        {lanes.length > 0 && (
+          <Select
+            label="Of the lane"
+            className="w-40"
+            value={use.delivery.lane ?? ""}
+            onChange={(lane) => use.put({ ...use.delivery, lane: lane || undefined })}
+            options={[{ value: "", label: "all lanes" }, ...lanes.map((l) => ({ value: l.name, label: l.name }))]}
+          />
+        )}
         {use.all.length > 1 && (
           <Button look="quiet" className="text-brick" onClick={use.remove}>
             <Trash2 size={14} aria-hidden /> Remove this delivery

@@ -1,52 +1,42 @@
 import { useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
-import type { Sheet } from "../definitions";
-import { useSettled } from "../ui/use-settled";
 import { FormulaEditor } from "./formula-editor";
+import type { Said } from "./use-rules";
 
-/** What a formula is tried on: the sheet, the record type that gives the rows, and the record that is chosen. */
-export type Probe = { sheet: Sheet; type: number; record: number };
+type Props = {
+  label: string;
+  formula: string;
+  change: (formula: string) => void;
+  said?: Said;
+  names: Schemas["Named"][];
+  record: number;
+  className?: string;
+};
 
 /** A formula with what it gives for the chosen record of the sample, or why it gives nothing. */
-export function FormulaBox(props: Probe & { label: string; formula: string; change: (formula: string) => void }) {
-  const { name = "" } = useParams();
-  const { sheet, type, record, label, formula, change } = props;
-  const settled = useSettled(JSON.stringify({ job: sheet.job, layout: sheet.layout, type, record, formula }), 150);
+export function FormulaBox({ label, formula, change, said, names, record, className }: Props) {
   const functions = useQuery({
     queryKey: ["formula-functions"],
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () => ask(api.GET("/api/formulas/functions")),
   });
-  const probe = useQuery({
-    queryKey: ["formula", name, settled],
-    placeholderData: (before) => before,
-    retry: false,
-    queryFn: () =>
-      ask(
-        api.POST("/api/jobs/{name}/formula", {
-          params: { path: { name } },
-          body: JSON.parse(settled) as Schemas["FormulaAsked"],
-        }),
-      ),
-  });
-  const said = probe.data;
   return (
-    <div className="col-span-3 flex min-w-0 flex-col gap-1">
+    <div className={`flex min-w-0 flex-col gap-1 ${className ?? ""}`}>
       <FormulaEditor
         label={label}
         text={formula}
         change={change}
         problem={said?.problem ? { from: said.from, to: said.to, message: said.problem } : undefined}
-        names={said?.names ?? []}
+        names={names}
         functions={functions.data ?? []}
       />
-      {said && <Outcome said={said} />}
+      {said && formula && <Outcome said={said} record={record} />}
     </div>
   );
 }
 
-function Outcome({ said }: { said: Schemas["FormulaProbe"] }) {
+/** What a rule or condition gives for a record, or why it gives nothing. */
+export function Outcome({ said, record }: { said: Said; record: number }) {
   if (said.problem) {
     return (
       <p className="text-sm text-brick" role="status">
@@ -56,9 +46,9 @@ function Outcome({ said }: { said: Schemas["FormulaProbe"] }) {
   }
   return (
     <p className="flex min-w-0 items-baseline gap-2 text-sm" role="status">
-      {said.record ? (
+      {record ? (
         <>
-          <span className="shrink-0 text-faint">record {said.record}</span>
+          <span className="shrink-0 text-faint">record {record}</span>
           <span className="data min-w-0 truncate font-semibold">{said.value ?? "NULL"}</span>
         </>
       ) : (

@@ -32,6 +32,7 @@ function JobEditor({ name }: { name: string }) {
   const editor = useSheet(name);
   const [section, setOpen] = useSearchValue("section");
   const [light, setLight] = useState<Light>({});
+  const [seen, setSeen] = useState<Schemas["BenchView"]>();
   const [dialog, setDialog] = useState<"live" | "rehearsal" | "start" | "delete">();
   const open = section ?? "4";
   const check = useQuery({
@@ -127,6 +128,7 @@ function JobEditor({ name }: { name: string }) {
             shortcomings={shortcomings}
             light={light}
             setLight={setLight}
+            seen={seen}
           />
         </div>
         <Bench
@@ -146,6 +148,7 @@ function JobEditor({ name }: { name: string }) {
           setLight={setLight}
           giveSample={(file) => giveSample.mutate(file)}
           empty={noSample}
+          onSeen={setSeen}
         />
       </div>
       {dialog === "live" && <LiveDialog name={name} live={job.liveVersion} onClose={() => setDialog(undefined)} />}

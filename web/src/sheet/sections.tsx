@@ -16,6 +16,8 @@ export type SectionProps = {
   change: (sheet: Sheet) => void;
   light: Light;
   setLight: (light: Light) => void;
+  /** What the bench shows now. */
+  seen?: Schemas["BenchView"];
 };
 
 type Props = SectionProps & {

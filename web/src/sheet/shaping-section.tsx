@@ -1,30 +1,50 @@
 import { useQuery } from "@tanstack/react-query";
-import { Plus } from "lucide-react";
+import { Plus, Sparkles } from "lucide-react";
+import { useState } from "react";
 import { api, ask } from "../api/client";
-import { fieldNames, fieldsOf, type Origin, placeOf, type Rule } from "../definitions";
-import { Button, Select, Tick } from "../ui/basics";
-import { RemoveButton } from "../ui/remove-button";
+import {
+  type Documents,
+  fieldNames,
+  fieldsOfOrigin,
+  type Lanes,
+  type Origin,
+  placeInFile,
+  type Rule,
+  type SetAside,
+  shapedLayout,
+} from "../definitions";
+import { Button, Trouble } from "../ui/basics";
 import { AskedValues, freeName } from "./asked-values";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
-import { FormulaBox } from "./formula-box";
+import { DocumentsForm } from "./documents-form";
+import { LanesForm } from "./lanes-form";
+import { LeftOutForm } from "./left-out-form";
+import { MissingCodes } from "./missing-codes";
+import { PlainWords } from "./plain-words";
+import { RuleProposals } from "./rule-proposals";
+import { RuleRow } from "./rule-row";
 import type { SectionProps } from "./sections";
+import { useRules } from "./use-rules";
 
-const facts = [
-  { value: "today", label: "the day of the run" },
-  { value: "run-number", label: "the number of the run" },
-  { value: "file-name", label: "the name of the file" },
-  { value: "line-number", label: "the line in the file" },
-] as const;
+/** What is left of a part of a job where there is nothing in it. */
+function orNothing(documents: Documents): Documents | undefined {
+  return Object.values(documents).some((v) => v !== undefined) ? documents : undefined;
+}
 
-const touchWords = { trim: "trim", upper: "upper", lower: "lower" } as const;
-
-export function ShapingSection({ sheet, change, light, setLight }: SectionProps) {
-  const { job, layout } = sheet;
+export function ShapingSection({ sheet, change, light, setLight, seen }: SectionProps) {
+  const { job } = sheet;
+  const shaped = shapedLayout(sheet);
+  const documents = job.documents ?? {};
   const use = useDelivery(sheet, change);
+  const [openRule, setOpenRule] = useState<string>();
+  const [proposing, setProposing] = useState(false);
   const rules = use.delivery.shaping ?? [];
-  const fields = fieldsOf(layout, use.type);
-  const names = fieldNames(layout, use.type);
+  const names = fieldNames(shaped, use.type);
   const d = use.delivery.to;
+  const said = useRules(sheet, use.at, light.record ?? 0, [
+    ...(documents.setAside ?? []).map((a) => ({ of: a.of, formula: a.when })),
+    ...(documents.lanes?.lanes ?? []).flatMap((l) => (l.when === undefined ? [] : [{ formula: l.when }])),
+  ]);
   const table = useQuery({
     queryKey: ["table", d?.connection, d?.table],
     enabled: !!d,
@@ -39,6 +59,15 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
   const columns = table.data?.columns.filter((c) => !c.generated) ?? [];
   const put = (shaping: Rule[]) => use.put({ ...use.delivery, shaping });
   const set = (i: number, rule: Rule) => put(rules.map((r, k) => (k === i ? rule : r)));
+  const putDocuments = (next: Documents) => change({ ...sheet, job: { ...job, documents: orNothing(next) } });
+  const putLanes = (lanes: Lanes | undefined, renamed?: { from: string; to: string }) => {
+    const known = new Set(lanes?.lanes.map((l) => l.name));
+    const deliveries = job.deliveries?.map((x) => {
+      const lane = x.lane !== undefined && x.lane === renamed?.from ? renamed.to : x.lane;
+      return { ...x, lane: lane !== undefined && known.has(lane) ? lane : undefined };
+    });
+    change({ ...sheet, job: { ...job, documents: orNothing({ ...documents, lanes }), deliveries } });
+  };
   const asked = job.asked ?? [];
   /** Changes what is asked; a rule follows the value it takes when that gets another name. */
   const putAsked = (next: typeof asked) => {
@@ -60,226 +89,109 @@ export function ShapingSection({ sheet, change, light, setLight }: SectionProps)
     const deliveries = use.all.map((x, k) => (k === use.at ? { ...x, shaping } : x));
     change({ ...sheet, job: { ...job, asked: [...asked, { name }], deliveries } });
   };
+  /** Takes rules that were proposed, each in the place of the one of its target field; and what they leave out. */
+  const takeAll = (proposed: Rule[], aside: SetAside[] = []) => {
+    const of = (target: string) => proposed.filter((p) => p.target.toLowerCase() === target.toLowerCase()).at(-1);
+    const known = new Set(rules.map((r) => r.target.toLowerCase()));
+    const fresh = proposed.filter((p) => !known.has(p.target.toLowerCase()) && of(p.target) === p);
+    const shaping = [...rules.map((r) => of(r.target) ?? r), ...fresh];
+    const deliveries = use.all.map((x, k) => (k === use.at ? { ...x, shaping } : x));
+    const next = aside.length ? { ...documents, setAside: [...(documents.setAside ?? []), ...aside] } : documents;
+    change({ ...sheet, job: { ...job, deliveries, documents: orNothing(next) } });
+  };
   const ruled = new Set(rules.map((r) => r.target.toLowerCase()));
-  const open = columns.filter((c) => !ruled.has(c.name.toLowerCase()));
-  const needed = open.filter((c) => !c.nullable && !c.hasDefault);
-  const unused = fields.filter((f) => !rules.some((r) => reads(r.take, f.name)));
-  const byName = () =>
-    put([
-      ...rules,
-      ...open.flatMap((c) =>
-        sameName(
-          c.name,
-          fields.map((f) => f.name),
-        ),
-      ),
-    ]);
+  const needed = (c: (typeof columns)[number]) => !c.nullable && !c.hasDefault;
+  const open = columns
+    .filter((c) => !ruled.has(c.name.toLowerCase()))
+    .sort((a, b) => Number(needed(b)) - Number(needed(a)));
+  const summary = seen?.preview.summary;
   return (
     <>
+      <DocumentsForm sheet={sheet} put={putDocuments} summary={summary} />
+      <LeftOutForm documents={documents} shaped={shaped} put={putDocuments} rules={said} summary={summary} />
+      <LanesForm documents={documents} put={putLanes} rules={said} summary={summary} />
       <DeliveryChoice sheet={sheet} use={use} />
       {!d && <p className="text-faint">Choose the delivery in section 5 first: its columns are the target fields.</p>}
-      {needed.length > 0 && (
-        <p className="text-sm text-brick">
-          Without a rule, but needed: <span className="data">{needed.map((c) => c.name).join(", ")}</span>
-        </p>
-      )}
-      <ul className="flex flex-col">
-        {rules.map((rule, i) => {
-          const from = rule.take.from === "field" ? rule.take.field : undefined;
-          const place = from === undefined ? { type: -1, field: -1 } : placeOf(layout, use.type, from);
-          const lit = place.field >= 0 && light.field === place.field && (light.type ?? 0) === place.type;
-          return (
-            <li
-              key={rule.target}
-              ref={lit ? (e) => e?.scrollIntoView({ block: "nearest" }) : undefined}
-              className={`grid grid-cols-[130px_1fr_auto] items-start gap-3 border-b border-line px-1 py-2 ${lit ? "bg-pine-wash" : ""}`}
-              onFocus={() => place.field >= 0 && setLight({ ...light, ...place })}
+      {seen?.troubles.map((t) => (
+        <Trouble key={t} error={t} />
+      ))}
+      <MissingCodes missing={seen?.missing ?? []} sample={seen?.sampleName ?? "the sample"} />
+      {open.length > 0 && (
+        <div className="flex flex-wrap items-center gap-1.5">
+          <span className="text-sm text-faint">Without a rule:</span>
+          {open.map((c) => (
+            <button
+              type="button"
+              key={c.name}
+              title={needed(c) ? "needs a rule: no NULL, no default" : c.label}
+              className={`data inline-flex h-7 items-center gap-1 rounded border px-2 text-sm hover:bg-pine-wash ${needed(c) ? "border-brick text-brick" : "border-line text-pine"}`}
+              onClick={() => {
+                put([...rules, { target: c.name, take: { from: "constant", value: "" } }]);
+                setOpenRule(c.name);
+              }}
             >
-              <div className="pt-1.5">
-                <div className="data font-semibold break-all">{rule.target}</div>
-                <div className="data text-xs text-faint">{columns.find((c) => c.name === rule.target)?.label}</div>
-              </div>
-              <RuleForm
-                rule={rule}
-                fields={names}
-                asked={asked.map((a) => a.name)}
-                put={(r) => set(i, r)}
-                askNew={() => askNew(i, rule)}
-              />
-              <RemoveButton
-                label={`Remove the rule of ${rule.target}`}
-                remove={() => put(rules.filter((_, k) => k !== i))}
-                className="mt-2"
-              />
-              {rule.take.from === "formula" && (
-                <FormulaBox
-                  label={`Formula of ${rule.target}`}
-                  formula={rule.take.formula}
-                  change={(formula) => set(i, { ...rule, take: { from: "formula", formula } })}
-                  sheet={sheet}
-                  type={use.type}
-                  record={light.record ?? 0}
-                />
-              )}
-            </li>
+              <Plus size={13} aria-hidden />
+              {c.name}
+              {needed(c) && <span className="font-sans text-xs">needed</span>}
+            </button>
+          ))}
+        </div>
+      )}
+      {d && (
+        <div className="flex flex-wrap items-center gap-2">
+          {open.length > 0 && (
+            <Button onClick={() => setProposing(true)}>
+              <Sparkles size={14} aria-hidden /> Propose rules by name
+            </Button>
+          )}
+          <PlainWords sheet={sheet} delivery={use.at} record={said.record} take={takeAll} />
+        </div>
+      )}
+      {said.error && <Trouble error={said.error} />}
+      <ul aria-label="Rules" className="flex flex-col border-t border-line">
+        {rules.map((rule, i) => {
+          const fields = fieldsOfOrigin(rule.take).map((f) => placeInFile(sheet, use.type, f));
+          const lit = fields.some((p) => p.field >= 0 && light.field === p.field && (light.type ?? 0) === p.type);
+          return (
+            <RuleRow
+              key={rule.target}
+              rule={rule}
+              label={columns.find((c) => c.name === rule.target)?.label}
+              fields={names}
+              asked={asked.map((a) => a.name)}
+              put={(r) => set(i, r)}
+              askNew={() => askNew(i, rule)}
+              remove={() => put(rules.filter((_, k) => k !== i))}
+              said={said.rule(rule.target)}
+              names={said.names}
+              record={said.record}
+              open={openRule === rule.target}
+              setOpen={(on) => {
+                setOpenRule(on ? rule.target : undefined);
+                if (on && fields[0] && fields[0].field >= 0) setLight({ ...light, ...fields[0] });
+              }}
+              lit={lit}
+            />
           );
         })}
       </ul>
-      {open.length > 0 && (
-        <div className="flex flex-wrap items-center gap-1.5">
-          {open.map((c) => (
-            <Button
-              key={c.name}
-              look="quiet"
-              className="h-7 px-2"
-              onClick={() =>
-                put([
-                  ...rules,
-                  sameName(
-                    c.name,
-                    fields.map((f) => f.name),
-                  )[0] ?? { target: c.name, take: { from: "constant", value: "" } },
-                ])
-              }
-            >
-              <Plus size={14} aria-hidden />
-              <span className="data">{c.name}</span>
-            </Button>
-          ))}
-          <Button onClick={byName}>Rules for all of the same name</Button>
-        </div>
-      )}
-      {unused.length > 0 && (
+      {said.unread.length > 0 && (
         <p className="text-sm text-faint">
-          Fields that no rule takes: <span className="data">{unused.map((f) => f.name).join(", ")}</span>
+          Fields that no rule reads: <span className="data">{said.unread.join(", ")}</span>
         </p>
       )}
       <AskedValues asked={asked} put={putAsked} />
-    </>
-  );
-}
-
-/** Whether an origin reads a field of the record. */
-function reads(take: Origin, field: string): boolean {
-  return take.from === "field"
-    ? take.field === field
-    : take.from === "formula" && new RegExp(`(^|[^\\w])${escaped(field)}($|[^\\w])`, "i").test(take.formula);
-}
-
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
-
-/** A field, perhaps with its record type before a point, as a formula writes it. */
-function formulaName(field: string): string {
-  return field
-    .split(".")
-    .map((part) => (/^[\p{L}_][\p{L}\p{N}_]*$/u.test(part) ? part : `"${part.replaceAll('"', '""')}"`))
-    .join(".");
-}
-
-function sameName(column: string, fields: string[]): Rule[] {
-  const plain = (s: string) => s.toLowerCase().replace(/[^a-z0-9]/g, "");
-  const field = fields.find((f) => plain(f) === plain(column));
-  return field ? [{ target: column, take: { from: "field", field } }] : [];
-}
-
-function RuleForm(props: {
-  rule: Rule;
-  fields: string[];
-  asked: string[];
-  put: (rule: Rule) => void;
-  askNew: () => void;
-}) {
-  const { rule, fields, asked, put, askNew } = props;
-  const take = rule.take;
-  const value =
-    take.from === "field"
-      ? `field:${take.field}`
-      : take.from === "run"
-        ? `run:${take.fact}`
-        : take.from === "asked"
-          ? `asked:${take.name}`
-          : take.from;
-  const choose = (v: string) => {
-    if (v === "ask-new") return askNew();
-    const [from, ...rest] = v.split(":");
-    const what = rest.join(":");
-    const next: Origin =
-      from === "field"
-        ? { from: "field", field: what }
-        : from === "run"
-          ? { from: "run", fact: what as (typeof facts)[number]["value"] }
-          : from === "asked"
-            ? { from: "asked", name: what }
-            : from === "formula"
-              ? { from: "formula", formula: take.from === "field" ? formulaName(take.field) : "''" }
-              : { from: "constant", value: "" };
-    put({ ...rule, take: next });
-  };
-  const options = [
-    ...[...new Set([...(take.from === "field" ? [take.field] : []), ...fields])].map((f) => ({
-      value: `field:${f}`,
-      label: f,
-    })),
-    { value: "formula", label: "a formula" },
-    { value: "constant", label: "a constant" },
-    ...facts.map((f) => ({ value: `run:${f.value}`, label: f.label })),
-    ...[...new Set([...(take.from === "asked" ? [take.name] : []), ...asked])].map((a) => ({
-      value: `asked:${a}`,
-      label: `asked at start: ${a}`,
-    })),
-    { value: "ask-new", label: "asked at start: a new value" },
-  ];
-  const touches = rule.touches ?? [];
-  return (
-    <div className="flex min-w-0 flex-col gap-1">
-      <div className="grid grid-cols-2 gap-2">
-        <Select
-          className={take.from === "run" || take.from === "asked" ? "col-span-2" : undefined}
-          aria-label={`Origin of ${rule.target}`}
-          value={value}
-          onChange={choose}
-          options={options}
+      {proposing && (
+        <RuleProposals
+          sheet={sheet}
+          delivery={use.at}
+          take={(proposed) => {
+            takeAll(proposed);
+            if (proposed.length > 1) setProposing(false);
+          }}
+          onClose={() => setProposing(false)}
         />
-        {take.from === "constant" && (
-          <TextInput
-            label={`Constant for ${rule.target}`}
-            value={take.value}
-            onChange={(v) => put({ ...rule, take: { ...take, value: v } })}
-          />
-        )}
-        {(take.from === "field" || take.from === "formula") && (
-          <TextInput
-            label={`When blank, for ${rule.target}`}
-            placeholder="blank: NULL"
-            value={rule.whenBlank ?? ""}
-            onChange={(v) => put({ ...rule, whenBlank: v || undefined })}
-          />
-        )}
-      </div>
-      {take.from !== "run" && (
-        <div className="flex gap-4">
-          {(["trim", "upper", "lower"] as const).map((t) => (
-            <Tick
-              key={t}
-              label={touchWords[t]}
-              checked={touches.includes(t)}
-              onChange={(on) => put({ ...rule, touches: on ? [...touches, t] : touches.filter((x) => x !== t) })}
-            />
-          ))}
-        </div>
       )}
-    </div>
-  );
-}
-
-function TextInput(props: { label: string; value: string; placeholder?: string; onChange: (v: string) => void }) {
-  return (
-    <input
-      aria-label={props.label}
-      className="data h-8 w-full min-w-0 rounded border border-line bg-card px-2 placeholder:text-faint"
-      value={props.value}
-      placeholder={props.placeholder}
-      onChange={(e) => props.onChange(e.target.value)}
-    />
+    </>
   );
 }

@@ -95,19 +95,19 @@ public record CodeList(
     /**
      * What happens to a value that is not in the list.
      *
-     * @param then what happens
+     * @param policy what happens
      * @param value what stands for it, for {@link Policy#VALUE}; null is NULL
      */
-    public record Missing(Policy then, String value) {
+    public record Missing(Policy policy, String value) {
         public static final Missing REJECT = new Missing(Policy.REJECT, null);
 
         public Missing {
-            then = then == null ? Policy.REJECT : then;
+            policy = policy == null ? Policy.REJECT : policy;
         }
 
         /** What happens, in words. */
         public String sentence() {
-            return switch (then) {
+            return switch (policy) {
                 case REJECT -> "the record is rejected";
                 case PASS -> "it is passed on with a note";
                 case VALUE -> value == null ? "it becomes NULL" : "it becomes \"" + value + "\"";

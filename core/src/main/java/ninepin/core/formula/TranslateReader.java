@@ -30,7 +30,7 @@ final class TranslateReader {
         Expr at = cursor.takeWord("AT") ? parser.operators.require(Kind.DATE, parser.expression(), "AT") : null;
         CodeList.Missing missing = table.missing();
         int longest = Math.max(1, table.longest(column));
-        if (missing.then() == CodeList.Policy.PASS) {
+        if (missing.policy() == CodeList.Policy.PASS) {
             longest = Math.max(longest, of.is(Kind.CHARACTER) ? of.type.precision() : of.type.precision() + 1);
         } else if (missing.value() != null) {
             longest = Math.max(longest, missing.value().length());
@@ -115,7 +115,7 @@ final class TranslateReader {
         private String missing(String text, long when) {
             String found = Shown.quoted(text) + ", which is not in the code list " + table.name()
                     + (table.knowsOnOtherDays(text) ? " for " + LocalDate.ofEpochDay(when) : "");
-            switch (table.missing().then()) {
+            switch (table.missing().policy()) {
                 case REJECT:
                     throw new Misfit("COD-01", this, found);
                 case PASS:

@@ -27,9 +27,9 @@ import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.server.api.Problems;
 import ninepin.server.connections.Connections;
-import ninepin.server.jobs.Contexts;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
+import ninepin.server.jobs.ShapingContexts;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -68,9 +68,9 @@ class BenchController {
 
     private final Jobs jobs;
     private final Connections connections;
-    private final Contexts contexts;
+    private final ShapingContexts contexts;
 
-    BenchController(Jobs jobs, Connections connections, Contexts contexts) {
+    BenchController(Jobs jobs, Connections connections, ShapingContexts contexts) {
         this.jobs = jobs;
         this.connections = connections;
         this.contexts = contexts;
@@ -89,7 +89,7 @@ class BenchController {
         Job job = Definitions.job(sheet.job().toString());
         Layout layout = job.withChecks(Definitions.layout(sheet.layout().toString()));
         Map<String, Map<String, Long>> missed = new TreeMap<>();
-        Contexts.Sample context = contexts.sample(job, row.sampleName(), missed);
+        ShapingContexts.Sample context = contexts.sample(job, row.sampleName(), missed);
         try (FileSource source = FileSource.open(sample)) {
             Preview preview = Previewer.of(source, layout, job, context.context(), from, Math.min(count, 2_000));
             List<MissingCode> missing = missed.entrySet().stream()

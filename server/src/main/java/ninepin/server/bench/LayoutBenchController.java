@@ -16,7 +16,7 @@ import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.server.api.Problems;
 import ninepin.server.definitions.NormalForm;
-import ninepin.server.jobs.Contexts;
+import ninepin.server.jobs.ShapingContexts;
 import ninepin.server.layouts.LayoutLibrary;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -35,9 +35,9 @@ class LayoutBenchController {
     private static final long MOST_OF_A_TREE = 64L << 20;
 
     private final LayoutLibrary library;
-    private final Contexts contexts;
+    private final ShapingContexts contexts;
 
-    LayoutBenchController(LayoutLibrary library, Contexts contexts) {
+    LayoutBenchController(LayoutLibrary library, ShapingContexts contexts) {
         this.library = library;
         this.contexts = contexts;
     }

@@ -18,9 +18,9 @@ import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.server.api.Problems;
 import ninepin.server.connections.Connections;
-import ninepin.server.jobs.Contexts;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
+import ninepin.server.jobs.ShapingContexts;
 import org.springframework.web.ErrorResponseException;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -55,9 +55,9 @@ class RuleController {
 
     private final Jobs jobs;
     private final Connections connections;
-    private final Contexts contexts;
+    private final ShapingContexts contexts;
 
-    RuleController(Jobs jobs, Connections connections, Contexts contexts) {
+    RuleController(Jobs jobs, Connections connections, ShapingContexts contexts) {
         this.jobs = jobs;
         this.connections = connections;
         this.contexts = contexts;

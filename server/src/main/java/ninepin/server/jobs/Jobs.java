@@ -41,7 +41,7 @@ public class Jobs {
 
     private final JobMapper mapper;
     private final Connections connections;
-    private final Contexts contexts;
+    private final ShapingContexts contexts;
     private final JobSchedules schedules;
     private final LayoutLibrary library;
     private final Folders folders;
@@ -50,7 +50,7 @@ public class Jobs {
     Jobs(
             JobMapper mapper,
             Connections connections,
-            Contexts contexts,
+            ShapingContexts contexts,
             JobSchedules schedules,
             LayoutLibrary library,
             Folders folders,
@@ -147,7 +147,7 @@ public class Jobs {
             }
             tables.add(table);
         }
-        Contexts.Sample sample = contexts.sample(d.job(), "", null);
+        ShapingContexts.Sample sample = contexts.sample(d.job(), "", null);
         sample.troubles().forEach(t -> found.add(new Shortcoming(true, 4, -1, null, "JOB-30", t)));
         for (Shortcoming s : Readiness.check(d.job(), d.layout(), sample.context(), tables)) {
             if (asked || !s.code().equals("JOB-07")) {

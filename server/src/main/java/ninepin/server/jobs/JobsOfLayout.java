@@ -24,10 +24,10 @@ import tools.jackson.databind.JsonNode;
 class JobsOfLayout implements LayoutUse {
 
     private final JobMapper jobs;
-    private final Contexts contexts;
+    private final ShapingContexts contexts;
     private final java.time.Clock clock;
 
-    JobsOfLayout(JobMapper jobs, Contexts contexts, java.time.Clock clock) {
+    JobsOfLayout(JobMapper jobs, ShapingContexts contexts, java.time.Clock clock) {
         this.jobs = jobs;
         this.contexts = contexts;
         this.clock = clock;

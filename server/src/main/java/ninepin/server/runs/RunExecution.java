@@ -26,8 +26,8 @@ import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
 import ninepin.server.config.Folders;
 import ninepin.server.connections.Connections;
-import ninepin.server.jobs.Contexts;
 import ninepin.server.jobs.Jobs;
+import ninepin.server.jobs.ShapingContexts;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -43,7 +43,7 @@ class RunExecution {
     private final RunMapper mapper;
     private final Jobs jobs;
     private final Connections connections;
-    private final Contexts contexts;
+    private final ShapingContexts contexts;
     private final Folders folders;
     private final JournalImport journals;
     private final Clock clock;
@@ -52,7 +52,7 @@ class RunExecution {
             RunMapper mapper,
             Jobs jobs,
             Connections connections,
-            Contexts contexts,
+            ShapingContexts contexts,
             Folders folders,
             JournalImport journals,
             Clock clock) {

@@ -19,7 +19,7 @@ import org.springframework.stereotype.Component;
 
 /** Makes what rules can take beside the records: facts, site values, code lists, sequences. */
 @Component
-public class Contexts {
+public class ShapingContexts {
 
     /**
      * What rules can take while a job is looked at.
@@ -33,7 +33,7 @@ public class Contexts {
     private final CodeLists codes;
     private final Clock clock;
 
-    Contexts(NinepinSettings settings, CodeLists codes, Clock clock) {
+    ShapingContexts(NinepinSettings settings, CodeLists codes, Clock clock) {
         this.settings = settings;
         this.codes = codes;
         this.clock = clock;

@@ -1,10 +1,12 @@
 CREATE TABLE IF NOT EXISTS quality_result (
   sample_no VARCHAR(16) NOT NULL COMMENT 'number of the bottle',
   test VARCHAR(8) NOT NULL COMMENT 'what was measured',
+  test_name VARCHAR(40),
   farm INT NOT NULL,
   route VARCHAR(4),
   value DECIMAL(9,3) NOT NULL,
   unit VARCHAR(12),
+  per_cent BOOLEAN COMMENT 'whether the value is a share',
   taken_on DATE NOT NULL,
   temperature DECIMAL(4,1) COMMENT 'of the milk, in degrees Celsius',
   remark VARCHAR(120),
@@ -19,7 +21,10 @@ CREATE TABLE IF NOT EXISTS round (
   route CHAR(3) NOT NULL,
   tanker VARCHAR(8) NOT NULL,
   driver VARCHAR(20),
-  started_at DATETIME NOT NULL
+  started_at DATETIME NOT NULL,
+  valley VARCHAR(20),
+  stops SMALLINT,
+  litres INT COMMENT 'of all its collections'
 ) ENGINE=InnoDB COMMENT='Rounds of the tankers';
 
 CREATE TABLE IF NOT EXISTS collection (
@@ -53,3 +58,43 @@ CREATE TABLE IF NOT EXISTS herd (
   PRIMARY KEY (farm, breed),
   FOREIGN KEY (farm) REFERENCES farm (farm)
 ) ENGINE=InnoDB COMMENT='Herds of the farms';
+
+CREATE TABLE IF NOT EXISTS quality_alert (
+  sample_no VARCHAR(16) NOT NULL,
+  test VARCHAR(8) NOT NULL,
+  farm INT NOT NULL,
+  value DECIMAL(9,3) NOT NULL,
+  above DECIMAL(9,3) COMMENT 'by how much the limit is passed',
+  told VARCHAR(80) COMMENT 'what the farm is told',
+  PRIMARY KEY (sample_no, test)
+) ENGINE=InnoDB COMMENT='Results above their limit';
+
+CREATE TABLE IF NOT EXISTS round_alert (
+  round_no INT NOT NULL PRIMARY KEY,
+  warmest DECIMAL(4,1) NOT NULL COMMENT 'degrees Celsius',
+  stops SMALLINT NOT NULL COMMENT 'with milk above 6 degrees',
+  driver VARCHAR(20)
+) ENGINE=InnoDB COMMENT='Rounds with milk that was too warm';
+
+CREATE TABLE IF NOT EXISTS voucher (
+  voucher_no VARCHAR(10) NOT NULL PRIMARY KEY,
+  booked_on DATE NOT NULL,
+  farm INT NOT NULL,
+  farm_name VARCHAR(60),
+  items SMALLINT NOT NULL,
+  goods DECIMAL(11,2) NOT NULL COMMENT 'what the goods cost',
+  loaded_by_run BIGINT
+) ENGINE=InnoDB COMMENT='Supplies that farms took on account';
+
+CREATE TABLE IF NOT EXISTS voucher_line (
+  voucher_no VARCHAR(10) NOT NULL,
+  file_line INT NOT NULL,
+  article VARCHAR(8) NOT NULL,
+  article_group VARCHAR(20),
+  text VARCHAR(60),
+  quantity INT,
+  debit DECIMAL(11,2) NOT NULL,
+  credit DECIMAL(11,2) NOT NULL,
+  PRIMARY KEY (voucher_no, file_line),
+  FOREIGN KEY (voucher_no) REFERENCES voucher (voucher_no)
+) ENGINE=InnoDB COMMENT='Lines of the vouchers';

@@ -251,6 +251,12 @@ export function shapedLayout({ layout, job }: Sheet): Layout {
   };
 }
 
+/** The record type that documents hang on: the first that others belong to and that belongs to none. */
+export function headType(shaped: Layout): number {
+  const at = shaped.recordTypes.findIndex((t) => !t.parent && shaped.recordTypes.some((c) => c.parent === t.name));
+  return Math.max(0, at);
+}
+
 /** Where a field that a rule names stands in the file. */
 export function placeInFile(sheet: Sheet, type: number, name: string): { type: number; field: number } {
   const shaped = shapedLayout(sheet);

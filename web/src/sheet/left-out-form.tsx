@@ -1,6 +1,6 @@
 import { Plus } from "lucide-react";
 import type { Schemas } from "../api/client";
-import type { Documents, Duplicates, Layout, SetAside } from "../definitions";
+import { type Documents, type Duplicates, headType, type Layout, type SetAside } from "../definitions";
 import { Button, Select, TextBox } from "../ui/basics";
 import { Fold } from "../ui/fold";
 import { RemoveButton } from "../ui/remove-button";
@@ -32,14 +32,15 @@ export function LeftOutForm({ documents, shaped, put, rules, summary }: Props) {
   const aside = documents.setAside ?? [];
   const duplicates = documents.duplicates ?? [];
   const types = shaped.recordTypes.map((t) => t.name);
+  const head = types[headType(shaped)];
   const putAside = (list: SetAside[]) => put({ ...documents, setAside: list.length ? list : undefined });
   const putDuplicates = (list: Duplicates[]) => put({ ...documents, duplicates: list.length ? list : undefined });
   const typeChoice = (of: string | undefined, change: (of: string | undefined) => void) =>
     types.length > 1 && (
       <Select
         label="Records of"
-        value={of ?? types[0]}
-        onChange={(v) => change(v === types[0] ? undefined : v)}
+        value={of ?? head}
+        onChange={(v) => change(v === head ? undefined : v)}
         options={types.map((t) => ({ value: t, label: t }))}
       />
     );
@@ -80,12 +81,12 @@ export function LeftOutForm({ documents, shaped, put, rules, summary }: Props) {
         })}
         {duplicates.map((d, i) => {
           const set = (next: Duplicates) => putDuplicates(duplicates.map((x, k) => (k === i ? next : x)));
-          const type = Math.max(0, types.indexOf(d.of ?? types[0]));
+          const type = Math.max(0, types.indexOf(d.of ?? head));
           return (
             <div key={`d${i}`} className="flex flex-col gap-2 border-b border-line pb-3">
               <div className="flex items-end gap-2">
                 {typeChoice(d.of, (of) =>
-                  set({ ...d, of, key: [shaped.recordTypes[types.indexOf(of ?? types[0])].fields[0].name] }),
+                  set({ ...d, of, key: [shaped.recordTypes[types.indexOf(of ?? head)].fields[0].name] }),
                 )}
                 <Select
                   label="Of records with one key, keep"
@@ -124,7 +125,9 @@ export function LeftOutForm({ documents, shaped, put, rules, summary }: Props) {
           <Button
             look="quiet"
             className="px-2"
-            onClick={() => putDuplicates([...duplicates, { key: [shaped.recordTypes[0].fields[0].name] }])}
+            onClick={() =>
+              putDuplicates([...duplicates, { key: [shaped.recordTypes[headType(shaped)].fields[0].name] }])
+            }
           >
             <Plus size={14} aria-hidden /> Second records of one key
           </Button>

@@ -107,9 +107,11 @@ export function ShapingSection({ sheet, change, light, setLight, seen }: Section
   const summary = seen?.preview.summary;
   return (
     <>
-      <DocumentsForm sheet={sheet} put={putDocuments} summary={summary} />
-      <LeftOutForm documents={documents} shaped={shaped} put={putDocuments} rules={said} summary={summary} />
-      <LanesForm documents={documents} put={putLanes} rules={said} summary={summary} />
+      <div className="flex flex-col gap-1">
+        <DocumentsForm sheet={sheet} put={putDocuments} summary={summary} />
+        <LeftOutForm documents={documents} shaped={shaped} put={putDocuments} rules={said} summary={summary} />
+        <LanesForm documents={documents} put={putLanes} rules={said} summary={summary} />
+      </div>
       <DeliveryChoice sheet={sheet} use={use} />
       {!d && <p className="text-faint">Choose the delivery in section 5 first: its columns are the target fields.</p>}
       {seen?.troubles.map((t) => (

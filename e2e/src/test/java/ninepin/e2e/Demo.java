@@ -80,6 +80,7 @@ final class Demo {
                 "--ninepin.roots.laboratory=" + mkdir("laboratory"),
                 "--ninepin.roots.tankers=" + mkdir("tankers"),
                 "--ninepin.roots.registry=" + mkdir("registry"),
+                "--ninepin.roots.store=" + mkdir("store"),
                 "--ninepin.database.port=" + address.port(),
                 "--ninepin.database.user=root",
                 "--logging.level.root=WARN");

@@ -40,6 +40,7 @@ public final class DocumentShaper {
 
     private final DocumentStream stream;
     private final Layout layout;
+    private final int headType;
     private final List<Filter> filters = new ArrayList<>();
     private final List<Doubles> doubles = new ArrayList<>();
     private final List<Across> checks = new ArrayList<>();
@@ -72,6 +73,7 @@ public final class DocumentShaper {
     public DocumentShaper(DocumentPlan plan, DocumentStream stream, ShapingContext context) {
         this.stream = stream;
         this.layout = plan.shaped();
+        this.headType = Documents.headType(layout);
         this.several = stream.several();
         this.gathered = plan.gathering() != null;
         this.at = stream.standpoint();
@@ -92,12 +94,12 @@ public final class DocumentShaper {
             doubles.add(new Doubles(type, keys, d.keep() == Duplicates.Keep.LAST, d.why()));
         }
         for (DocumentCheck check : plan.checks()) {
-            Formula shown = check.shown() == null ? null : formula(0, check.shown(), context);
-            checks.add(new Across(check, condition(0, check.condition(), context), shown));
+            Formula shown = check.shown() == null ? null : formula(headType, check.shown(), context);
+            checks.add(new Across(check, condition(headType, check.condition(), context), shown));
         }
         this.laneNames = plan.lanes();
         this.lanes = laneNames.lanes().stream()
-                .map(l -> l.when() == null ? null : condition(0, l.when(), context))
+                .map(l -> l.when() == null ? null : condition(headType, l.when(), context))
                 .toArray(Formula[]::new);
         this.deliveries = plan.deliveries().toArray(PlannedDelivery[]::new);
         this.shapers = plan.deliveries().stream()
@@ -114,7 +116,7 @@ public final class DocumentShaper {
     }
 
     private int type(String name, String part) {
-        int type = name == null ? 0 : layout.typeIndex(name);
+        int type = name == null ? headType : layout.typeIndex(name);
         if (type < 0) {
             throw new DefinitionException(part, "there is no record type " + name);
         }
@@ -247,9 +249,16 @@ public final class DocumentShaper {
         }
     }
 
-    /** The record that the document hangs on, or null where it could not be read. */
+    /**
+     * The record that the document hangs on; null where it could not be read, and of a document without a head, such as
+     * a header line of the file.
+     */
     private Entry head(OpenDocument document) {
-        return !several ? document.get(0) : document.values().size() == 0 ? null : document.entryOfValues(0);
+        if (!several) {
+            return document.get(0).type() == headType ? document.get(0) : null;
+        }
+        boolean headed = document.values().size() > 0 && document.values().type(0) == headType;
+        return headed ? document.entryOfValues(0) : null;
     }
 
     private void setAside(OpenDocument document) {

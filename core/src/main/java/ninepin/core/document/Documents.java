@@ -1,6 +1,7 @@
 package ninepin.core.document;
 
 import java.util.List;
+import java.util.stream.IntStream;
 import ninepin.core.layout.Layout;
 
 /**
@@ -37,6 +38,22 @@ public record Documents(
     /** The layout that rules, conditions and checks speak of. */
     public Layout shaped(Layout file) {
         return gather == null ? file : gather.of(file);
+    }
+
+    /**
+     * The record type that documents hang on: the first that others belong to and that belongs to none. Where records
+     * stand for themselves, the first one.
+     *
+     * @param shaped the layout of the documents
+     */
+    public static int headType(Layout shaped) {
+        return IntStream.range(0, shaped.recordTypes().size())
+                .filter(t -> shaped.parentIndex(t) < 0
+                        && shaped.recordTypes().stream()
+                                .anyMatch(
+                                        c -> shaped.recordTypes().get(t).name().equals(c.parent())))
+                .findFirst()
+                .orElse(0);
     }
 
     /** With what is made of the records of a file. */

@@ -7,7 +7,7 @@ import ninepin.core.layout.DefinitionException;
 /**
  * Records whose key stands more than once are set aside but for one.
  *
- * @param of the record type; null for the first one
+ * @param of the record type; null for the one that documents hang on
  * @param key the fields of the key; a record with a NULL in it has no key
  * @param keep which one is kept
  */

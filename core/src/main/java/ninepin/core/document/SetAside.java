@@ -5,7 +5,8 @@ import ninepin.core.layout.DefinitionException;
 /**
  * Records that are left out on purpose.
  *
- * @param of the record type; null for the first one, whose records take all below them along
+ * @param of the record type; null for the one that documents hang on, whose records take all
+ *     below them along
  * @param when the condition, a formula
  * @param reason why, in words of the tally; null for the condition itself
  */

@@ -10,6 +10,7 @@ import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentStream;
+import ninepin.core.document.Documents;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
@@ -108,7 +109,8 @@ public record RuleProbe(
         List<Named> names = prober.names(type, record);
         List<Condition> conditions = new ArrayList<>();
         for (Asked one : asked) {
-            int from = one.of() == null ? 0 : Math.max(0, prober.shaped.typeIndex(one.of()));
+            int head = Documents.headType(prober.shaped);
+            int from = one.of() == null ? head : Math.max(0, prober.shaped.typeIndex(one.of()));
             Placed at = prober.find(from, wanted);
             conditions.add(new Condition(prober.formula(one.formula(), from, at), prober.names(from, at)));
         }

@@ -95,7 +95,7 @@ final class Usable {
     }
 
     private boolean duplicates(Duplicates duplicates) {
-        int type = duplicates.of() == null ? 0 : shaped.typeIndex(duplicates.of());
+        int type = duplicates.of() == null ? Documents.headType(shaped) : shaped.typeIndex(duplicates.of());
         String missing = type < 0
                 ? duplicates.of()
                 : duplicates.key().stream()
@@ -109,7 +109,7 @@ final class Usable {
     }
 
     private boolean condition(int section, String of, String text, String subject) {
-        int type = of == null ? 0 : shaped.typeIndex(of);
+        int type = of == null ? Documents.headType(shaped) : shaped.typeIndex(of);
         if (type < 0) {
             refused.accept(new Unusable(section, subject, "There is no record type " + of + "."));
             return false;

@@ -21,6 +21,7 @@ import java.util.Map;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.mariadb.MariaDb;
 import ninepin.core.job.Definitions;
+import ninepin.server.codes.CodeLists;
 import ninepin.server.config.AdjustableClock;
 import ninepin.server.config.NinepinSettings;
 import ninepin.server.connections.Connections;
@@ -30,6 +31,7 @@ import ninepin.server.runs.Runs;
 import ninepin.standins.FarmRegister;
 import ninepin.standins.Laboratory;
 import ninepin.standins.QualityResults;
+import ninepin.standins.SupplyVouchers;
 import ninepin.standins.TankerCollections;
 import ninepin.standins.TankerCollections.Mistake;
 import org.slf4j.Logger;
@@ -55,6 +57,8 @@ class DemoWorld implements ApplicationRunner {
     private static final String QUALITY = "quality-results";
     private static final String TANKERS = "tanker-collections";
     private static final String REGISTER = "farm-register";
+    private static final String SUPPLIES = "supplies-on-account";
+    private static final List<String> CODE_LISTS = List.of("routes", "tests", "articles", "farms");
     private static final Mistake[] MISTAKES = {
         Mistake.NONE, Mistake.FARM, Mistake.TRAILER, Mistake.NONE, Mistake.LETTER, Mistake.SHORT, Mistake.NONE
     };
@@ -64,6 +68,7 @@ class DemoWorld implements ApplicationRunner {
     private static final int DAYS = 21;
 
     private final Jobs jobs;
+    private final CodeLists codes;
     private final Runs runs;
     private final Connections connections;
     private final NinepinSettings settings;
@@ -77,6 +82,7 @@ class DemoWorld implements ApplicationRunner {
 
     DemoWorld(
             Jobs jobs,
+            CodeLists codes,
             Runs runs,
             Connections connections,
             NinepinSettings settings,
@@ -87,6 +93,7 @@ class DemoWorld implements ApplicationRunner {
             @Value("${ninepin.database.password}") String password,
             @Value("${ninepin.demo-feed-seconds:180}") long feedSeconds) {
         this.jobs = jobs;
+        this.codes = codes;
         this.runs = runs;
         this.connections = connections;
         this.settings = settings;
@@ -129,12 +136,17 @@ class DemoWorld implements ApplicationRunner {
                 }
             }
         }
+        for (String list : CODE_LISTS) {
+            codes.create(Definitions.codeList(text(list + ".codes.json")), null, "demo");
+        }
         LocalDate today = LocalDate.now();
         make(QUALITY, "quality_" + today + ".csv", out -> new QualityResults(4711, true).write(today, 420, out));
         make(TANKERS, "collections_R07_sample.dat", out -> new TankerCollections(7, Mistake.LETTER)
                 .write(7, today, 900_001, 2, 14, out));
         make(REGISTER, "register-" + YearMonth.from(today) + ".xml", out -> new FarmRegister(3, true)
                 .write(YearMonth.from(today), 120, out));
+        make(SUPPLIES, "supplies_" + today + ".txt", out -> new SupplyVouchers(11, true)
+                .write(today, 880_001, 60, out));
         for (String document : SCHEMA) {
             Files.writeString(folder("registry", "schema").resolve(document), text(document));
         }
@@ -147,6 +159,7 @@ class DemoWorld implements ApplicationRunner {
         jobs.schedule(QUALITY, true);
         jobs.schedule(TANKERS, true);
         jobs.schedule(REGISTER, true);
+        jobs.schedule(SUPPLIES, true);
     }
 
     /** Makes a job of its definitions, with a sample, and puts it live. */
@@ -171,7 +184,9 @@ class DemoWorld implements ApplicationRunner {
         Path outbox = folder("laboratory", "outbox");
         Path inbox = folder("tankers", "inbox");
         Path out = folder("registry", "out");
-        for (int back = DAYS; back >= 1; back--) {
+        Path store = folder("store", "outbox");
+        for (int b = DAYS; b >= 1; b--) {
+            int back = b;
             LocalDate day = today.minusDays(back);
             if (back == DAYS || day.getDayOfMonth() == 1) {
                 past(
@@ -180,6 +195,15 @@ class DemoWorld implements ApplicationRunner {
                         day.atTime(5, 30),
                         "register-" + YearMonth.from(day) + ".xml",
                         o -> new FarmRegister(day.toEpochDay(), true).write(YearMonth.from(day), 214, o));
+            }
+            if (back % 3 == 0) {
+                past(
+                        SUPPLIES,
+                        store,
+                        day.atTime(17, 30),
+                        "supplies_" + day.toString().replace("-", "") + ".txt",
+                        o -> new SupplyVouchers(day.toEpochDay(), back % 2 == 0)
+                                .write(day, (DAYS - back) * 100L + 1, 40, o));
             }
             for (int round = 0; round < 2; round++) {
                 int route = 1 + (back * 2 + round) % 18;

@@ -113,7 +113,7 @@ export function Bench({
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <span className="data min-w-0 truncate text-xs text-faint" title={sampleName}>
+          <span className="data min-w-0 shrink-[9] truncate text-xs text-faint" title={sampleName}>
             {sampleName}
           </span>
           {preview && (
@@ -181,7 +181,7 @@ export function Bench({
 function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros: number; good: "row" | "good" }) {
   const split = summary.withoutRows > 0 || summary.setAside > 0;
   return (
-    <span className="ml-auto shrink-0 text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
+    <span className="ml-auto min-w-0 truncate text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
       {plural(summary.read, "record")}
       {good === "row" && summary.documents !== summary.read && (
         <>
@@ -197,7 +197,9 @@ function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros
       </span>{" "}
       + <span className={summary.rejected ? "text-brick" : "text-faint"}>{plural(summary.rejected, "reject")}</span>
       {summary.setAside > 0 && <span className="text-faint"> + {count(summary.setAside)} set aside</span>}
-      {good === "row" && split && <span className="text-faint"> + {count(summary.withoutRows)} read only</span>}
+      {good === "row" && summary.withoutRows > 0 && (
+        <span className="text-faint"> + {count(summary.withoutRows)} read only</span>
+      )}
       {summary.blank > 0 && <span className="text-faint"> · {plural(summary.blank, "blank row")}</span>}
       {summary.halted && <strong className="text-brick"> · halted</strong>}
     </span>

@@ -45,7 +45,9 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
       ),
     [fields, records],
   );
-  const grid = { gridTemplateColumns: `64px 64px ${columns.join(" ")}` };
+  // Documents are told apart where they have several records.
+  const grouped = preview.summary.documents !== preview.summary.read;
+  const grid = { gridTemplateColumns: `${grouped ? "72px " : ""}64px 64px ${columns.join(" ")}` };
   const table = (
     <div
       ref={scroll}
@@ -64,6 +66,11 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
     >
       <div className="min-w-max">
         <div role="row" className="sticky top-0 z-10 grid border-b border-line bg-sunk" style={grid}>
+          {grouped && (
+            <span role="columnheader" className="px-2 py-1 text-xs text-faint">
+              document
+            </span>
+          )}
           <span role="columnheader" className="px-2 py-1 text-xs text-faint">
             record
           </span>
@@ -86,14 +93,21 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
         <div role="rowgroup" className="relative" style={{ height: lines.getTotalSize() }}>
           {lines.getVirtualItems().map((v) => {
             const r = records[v.index];
-            const whole = r.findings.find((f) => f.field === null);
+            const whole = r.findings.find((f) => f.field === null && f.severity !== "note");
+            const first = grouped && records[v.index - 1]?.document !== r.document;
             return (
               <div
                 role="row"
                 key={v.key}
-                className={`absolute left-0 grid h-6 w-full items-center border-b border-line ${v.index === lit ? "bg-pine-wash" : ""}`}
+                className={`absolute left-0 grid h-6 w-full items-center border-b border-line ${first && v.index > 0 ? "border-t border-t-faint" : ""} ${v.index === lit ? "bg-pine-wash" : grouped && r.document % 2 === 0 ? "bg-sunk" : ""} ${r.fate === "aside" ? "text-faint line-through" : ""}`}
                 style={{ ...grid, top: v.start }}
+                title={r.aside ? `set aside: ${r.aside}` : undefined}
               >
+                {grouped && (
+                  <span role="cell" className={`px-2 text-right ${r.fate === "reject" ? "text-brick" : ""}`}>
+                    {first ? r.document : ""}
+                  </span>
+                )}
                 <span
                   role="cell"
                   className={`px-2 text-right ${r.fate === "reject" || r.fate === "halt" ? "font-semibold text-brick" : "text-faint"}`}

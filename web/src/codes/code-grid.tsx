@@ -69,7 +69,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
     );
   };
   const grid = {
-    gridTemplateColumns: `48px repeat(${columns}, minmax(120px, 1fr)) ${withDates ? "132px 132px" : ""} 36px`,
+    gridTemplateColumns: `48px repeat(${columns}, minmax(120px, 1fr)) ${withDates ? "116px 116px" : ""} 36px`,
   };
   const rename = (column: number, name: string) =>
     change({ ...list, columns: list.columns.map((c, i) => (i === column ? name : c)) });
@@ -112,7 +112,9 @@ export function CodeGrid({ list, change, readOnly }: Props) {
       <div ref={scroll} role="table" aria-label="Lines of the list" className="min-h-0 flex-1 overflow-auto bg-card">
         <div className="min-w-max">
           <div role="row" className="sticky top-0 z-10 grid h-8 border-b border-line bg-sunk" style={grid}>
-            <span role="columnheader" aria-label="number" />
+            <span role="columnheader" className="px-2 leading-8 text-xs text-faint">
+              line
+            </span>
             {list.columns.map((name, c) => (
               <span role="columnheader" key={`c${c}`} className="flex items-center border-l border-line">
                 <input
@@ -137,7 +139,9 @@ export function CodeGrid({ list, change, readOnly }: Props) {
                 </span>
               </>
             )}
-            <span role="columnheader" aria-label="remove" />
+            <span role="columnheader">
+              <span className="sr-only">remove</span>
+            </span>
           </div>
           <div role="rowgroup" className="relative" style={{ height: lines.getTotalSize() }}>
             {lines.getVirtualItems().map((v) => {
@@ -184,7 +188,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
                     (["from", "to"] as const).map((side) => (
                       <span role="cell" key={side} className="border-l border-line">
                         <input
-                          type="date"
+                          placeholder="–"
                           aria-label={`Valid ${side}, line ${row + 1}`}
                           readOnly={readOnly}
                           className={cell}

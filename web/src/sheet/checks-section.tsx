@@ -1,13 +1,18 @@
-import { checkWords, fileCheckWords, type Severity, withFields } from "../definitions";
+import { checkWords, fileCheckWords, type Severity, shapedLayout, withFields } from "../definitions";
 import { CheckRows, type FieldCheck, whole } from "../layouts/check-rows";
 import { NewFileCheck } from "../layouts/new-file-check";
 import { TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";
+import { DocumentChecks } from "./document-checks";
 import type { SectionProps } from "./sections";
+import { useRules } from "./use-rules";
 
-export function ChecksSection({ sheet, change }: SectionProps) {
+export function ChecksSection({ sheet, change, light }: SectionProps) {
   const { job, layout } = sheet;
+  const documents = job.documents ?? {};
+  const conditions = (documents.checks ?? []).flatMap((c) => (c.rule === "holds" ? [{ formula: c.holds }] : []));
+  const rules = useRules(sheet, 0, light.record ?? 0, conditions);
   const several = layout.recordTypes.length > 1;
   const names = layout.recordTypes.flatMap((t, i) => t.fields.map((f) => (i === 0 ? f.name : `${t.name}.${f.name}`)));
   const own = (job.checks ?? []).flatMap((c) => c.checks.map((check) => ({ field: c.field, check })));
@@ -56,6 +61,16 @@ export function ChecksSection({ sheet, change }: SectionProps) {
       <NewFileCheck layout={layout} put={(next) => change({ ...sheet, layout: next })} />
       <h2 className="text-xs font-semibold text-faint">Of this job alone</h2>
       <CheckRows names={names} checks={own} put={put} />
+      <DocumentChecks
+        documents={documents}
+        shaped={shapedLayout(sheet)}
+        rules={rules}
+        put={(checks) => {
+          const next = { ...documents, checks };
+          const any = Object.values(next).some((v) => v !== undefined);
+          change({ ...sheet, job: { ...job, documents: any ? next : undefined } });
+        }}
+      />
       <div className="grid grid-cols-2 gap-3 border-t border-line pt-3">
         <TextBox
           label="Halt after more rejects than"

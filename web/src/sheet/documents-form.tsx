@@ -9,10 +9,10 @@ type Props = { sheet: Sheet; put: (documents: Documents) => void; summary?: Sche
 
 function sentence(sheet: Sheet, summary?: Schemas["Summary"]): string {
   const gather = sheet.job.documents?.gather;
-  const form = summary ? ` ${count(summary.documents)} of ${plural(summary.read, "record")} form.` : "";
-  if (gather) return `Records with one ${gather.by.join(", ")} are one ${gather.document ?? "document"}.${form}`;
+  const form = summary ? `: ${plural(summary.read, "record")} form ${count(summary.documents)}.` : ".";
+  if (gather) return `Records with one ${gather.by.join(", ")} are one ${gather.document ?? "document"}${form}`;
   return sheet.layout.recordTypes.some((t) => t.parent)
-    ? `As the layout nests its records.${form}`
+    ? `As the layout nests its records${form}`
     : "Each record stands for itself.";
 }
 
@@ -24,7 +24,7 @@ export function DocumentsForm({ sheet, put, summary }: Props) {
   const fields = sheet.layout.recordTypes[0].fields.map((f) => f.name);
   const set = (g: Gathering | undefined) => put({ ...documents, gather: g });
   return (
-    <Fold title="Documents" sentence={sentence(sheet, summary)} open={!!gather}>
+    <Fold title="Documents" sentence={sentence(sheet, summary)}>
       {!one && (
         <p className="text-sm text-faint">The layout has several record types; they make documents by themselves.</p>
       )}

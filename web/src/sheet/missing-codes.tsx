@@ -1,26 +1,48 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import { api, ask, type Schemas } from "../api/client";
 import { Button } from "../ui/basics";
-import { count } from "../ui/words";
+import { count, plural } from "../ui/words";
 
-const shown = 12;
+const shown = 6;
 
 /** Values of the sample that are not in a code list, each to be added where it stands. */
 export function MissingCodes({ missing, sample }: { missing: Schemas["MissingCode"][]; sample: string }) {
+  const lists = useQuery({ queryKey: ["code-lists"], queryFn: () => ask(api.GET("/api/code-lists")) });
   if (missing.length === 0) return null;
+  const names = [...new Set(missing.map((m) => m.list))];
   return (
     <section aria-label="Values that are not in a code list" className="rounded border border-ochre bg-ochre-wash p-2">
-      <p className="text-sm text-ochre">Values of the sample that are not in their code list</p>
-      <ul>
-        {missing.slice(0, shown).map((m) => (
-          <Missing key={`${m.list} ${m.value}`} code={m} sample={sample} />
-        ))}
-      </ul>
-      {missing.length > shown && <p className="text-xs text-faint">and {count(missing.length - shown)} more</p>}
+      {names.map((name) => {
+        const own = missing.filter((m) => m.list === name);
+        const byQuery = lists.data?.find((l) => l.name === name)?.byQuery;
+        return (
+          <div key={name}>
+            <p className="text-sm text-ochre">
+              {plural(own.length, "value")} of the sample {own.length === 1 ? "is" : "are"} not in{" "}
+              <Link className="font-semibold underline" to={`/code-lists/${name}`}>
+                {name}
+              </Link>
+              {byQuery && ", which a query reads"}
+            </p>
+            {byQuery ? (
+              <p className="data truncate text-sm">{own.map((m) => m.value).join(", ")}</p>
+            ) : (
+              <ul>
+                {own.slice(0, shown).map((m) => (
+                  <Missing key={m.value} code={m} sample={sample} />
+                ))}
+              </ul>
+            )}
+            {!byQuery && own.length > shown && (
+              <p className="text-xs text-faint">and {count(own.length - shown)} more</p>
+            )}
+          </div>
+        );
+      })}
     </section>
   );
 }
@@ -49,12 +71,7 @@ function Missing({ code, sample }: { code: Schemas["MissingCode"]; sample: strin
   return (
     <li className="flex items-center gap-2 py-0.5 text-sm">
       <span className="data font-semibold">{code.value === "" ? "(blank)" : code.value}</span>
-      <span className="text-faint">
-        {count(code.count)}× in{" "}
-        <Link className="text-pine hover:underline" to={`/code-lists/${code.list}`}>
-          {code.list}
-        </Link>
-      </span>
+      <span className="text-faint">{count(code.count)}×</span>
       <input
         aria-label={`Meaning of ${code.value}`}
         placeholder="meaning"

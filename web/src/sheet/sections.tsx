@@ -2,7 +2,7 @@ import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import type { Light } from "../bench/light";
-import { checkWords, fieldsOf, formatWords, type Sheet } from "../definitions";
+import { checkWords, documentCheckWords, fieldsOf, formatWords, type Sheet } from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { DeliverySection } from "./delivery-section";
@@ -112,7 +112,10 @@ function checksWords({ job, layout }: Sheet): string {
       (n, _, t) => n + fieldsOf(layout, t).reduce((m, f) => m + (f.checks?.length ?? 0), 0),
       0,
     ) + (layout.fileChecks?.length ?? 0);
-  const own = (job.checks ?? []).flatMap((c) => c.checks.map((k) => `${c.field} ${checkWords(k)}`));
+  const own = [
+    ...(job.checks ?? []).flatMap((c) => c.checks.map((k) => `${c.field} ${checkWords(k)}`)),
+    ...(job.documents?.checks ?? []).map(documentCheckWords),
+  ];
   return `${ofLayout} of the layout${own.length ? `, and: ${own.join("; ")}` : ", none of its own"}.`;
 }
 

@@ -1,7 +1,7 @@
 import { CircleCheck, OctagonAlert, TriangleAlert } from "lucide-react";
 import type { Schemas } from "../api/client";
 
-/** What keeps a job from running, and what its author should know. */
+/** What keeps a job from running, and, folded where there is much of it, what its author should know. */
 export function Shortcomings({ list }: { list: Schemas["Shortcoming"][] }) {
   if (list.length === 0) {
     return (
@@ -10,8 +10,25 @@ export function Shortcomings({ list }: { list: Schemas["Shortcoming"][] }) {
       </p>
     );
   }
+  const blocks = list.filter((s) => s.blocks);
+  const others = list.filter((s) => !s.blocks);
   return (
-    <ul className="flex flex-col gap-1 text-sm">
+    <div className="flex flex-col gap-1 text-sm">
+      {blocks.length > 0 && <Lines list={blocks} />}
+      {others.length === 1 && <Lines list={others} />}
+      {others.length > 1 && (
+        <details>
+          <summary className="cursor-default text-ochre">{others.length} things to know</summary>
+          <Lines list={others} />
+        </details>
+      )}
+    </div>
+  );
+}
+
+function Lines({ list }: { list: Schemas["Shortcoming"][] }) {
+  return (
+    <ul className="flex flex-col gap-1">
       {list.map((s) => (
         <li key={s.code + s.message} className={`flex gap-2 ${s.blocks ? "text-brick" : "text-ochre"}`}>
           {s.blocks ? (

@@ -61,6 +61,13 @@ class JourneyTest {
         noViolations(page);
         page.getByRole(AriaRole.BUTTON, named("Remove the check Test is one of FAT, PROT, CELLS, GERMS, FREEZE"))
                 .click();
+
+        // The code list does not know it either; it is added from the sample.
+        page.getByRole(AriaRole.BUTTON, named("4 Shaping")).click();
+        page.getByLabel("Meaning of UREA").fill("urea");
+        noViolations(page);
+        page.getByRole(AriaRole.BUTTON, exactly("Add UREA to tests")).click();
+        assertThat(page.getByText("UREA is in tests now, version 2.")).isVisible();
         assertThat(page.getByText("1 record = 1 row + 0 rejects")).isVisible();
         assertThat(page.getByText("the draft is ahead of it")).isVisible();
 
@@ -84,8 +91,9 @@ class JourneyTest {
                 .click();
         assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
         assertThat(demo.database.rows(
-                        "larkfell", "SELECT sample_no, value, remark FROM quality_result WHERE test = 'UREA'"))
-                .containsExactly("990101-00009|21.500|Prüfung");
+                        "larkfell",
+                        "SELECT sample_no, test_name, value, remark FROM quality_result WHERE test = 'UREA'"))
+                .containsExactly("990101-00009|urea|21.500|Prüfung");
     }
 
     @Test
@@ -94,7 +102,7 @@ class JourneyTest {
         page.navigate(demo.address() + "/jobs/quality-results?section=4&view=rows");
         page.getByRole(AriaRole.TABLE, named("Rows"))
                 .getByRole(AriaRole.CELL)
-                .nth(5)
+                .nth(6)
                 .click();
         assertThat(page.locator("[data-lit]")).hasCount(1);
         String value = page.locator("[data-lit]").textContent();

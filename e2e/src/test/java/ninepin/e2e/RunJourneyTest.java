@@ -74,6 +74,7 @@ class RunJourneyTest {
 
     /** Makes the rule of farm a formula, first with a slip, then with what is offered while typing. */
     private static void writeFormula(Page page) {
+        page.getByRole(AriaRole.BUTTON, exactly("Rule of farm")).click();
         page.getByLabel("Origin of farm").selectOption("a formula");
         Locator formula = page.getByLabel("Formula of farm");
         formula.click();
@@ -107,8 +108,13 @@ class RunJourneyTest {
         page.getByLabel("Table").selectOption("asked");
         page.keyboard().press("Escape");
         page.getByRole(AriaRole.BUTTON, named("4 Shaping")).click();
-        page.getByRole(AriaRole.BUTTON, exactly("Rules for all of the same name"))
+        page.getByRole(AriaRole.BUTTON, exactly("Propose rules by name")).click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("The same name; the type fits");
+        noViolations(page);
+        page.getByRole(AriaRole.DIALOG)
+                .getByRole(AriaRole.BUTTON, inExactly("Take all 1"))
                 .click();
+        page.keyboard().press("Escape");
         page.getByRole(AriaRole.BUTTON, exactly("season")).click();
         page.getByLabel("Origin of season").selectOption("asked at start: a new value");
         page.getByLabel("Name in rules").fill("season");
@@ -134,7 +140,7 @@ class RunJourneyTest {
         page.navigate(demo.address() + "/connections?connection=warehouse");
         page.getByRole(AriaRole.BUTTON, named("Delete…")).click();
         assertThat(page.getByRole(AriaRole.DIALOG))
-                .containsText("asked-about, farm-register, quality-results, tanker-collections");
+                .containsText("asked-about, farm-register, quality-results, supplies-on-account, tanker-collections");
         assertThat(page.getByRole(AriaRole.DIALOG).getByRole(AriaRole.BUTTON, inExactly("Delete")))
                 .isDisabled();
         noViolations(page);

@@ -223,12 +223,24 @@ public final class DocumentShaper {
         laneBits = 0;
         if (!plain) {
             setAside(document);
-            checkAcross(document);
-            chooseLanes(document);
+            // What a document is with a record that cannot be read, nobody knows.
+            if (!anyRefused(document)) {
+                checkAcross(document);
+                chooseLanes(document);
+            }
         }
         shape(document, out);
         decide(document);
         at.leave();
+    }
+
+    private static boolean anyRefused(OpenDocument document) {
+        for (int r = 0; r < document.size(); r++) {
+            if (document.get(r).refused()) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private void decide(OpenDocument document) {

@@ -98,7 +98,9 @@ public final class Shaper {
         }
         String expected = rules.get(rule).take() instanceof Origin.OfFormula of && e.to() > e.from()
                 ? "a value of " + of.formula().substring(e.from(), e.to())
-                : rules.get(rule).sentence();
+                : rules.get(rule).take() instanceof Origin.OfCode of && e.code().startsWith("COD")
+                        ? "a value of the code list " + of.list()
+                        : "that " + rules.get(rule).sentence();
         String found = e.getMessage() + (with.isEmpty() ? "" : ", with " + String.join(", ", with));
         return finding(Severity.REJECT, e.code(), record, targets.get(rule), found, expected);
     }

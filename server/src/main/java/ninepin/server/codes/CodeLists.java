@@ -29,7 +29,7 @@ import org.springframework.web.ErrorResponseException;
 public class CodeLists {
 
     /** For how long the bench goes on with what a query gave. */
-    private static final Duration FRESH = Duration.ofSeconds(60);
+    private static final Duration FRESH = Duration.ofSeconds(10);
 
     /**
      * What a query gave.

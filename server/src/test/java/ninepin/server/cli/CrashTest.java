@@ -23,6 +23,7 @@ import ninepin.core.layout.Layout;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
 import ninepin.standins.FarmRegister;
+import ninepin.standins.SupplyVouchers;
 import ninepin.standins.TankerCollections;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -76,6 +77,22 @@ class CrashTest {
                 2);
     }
 
+    /** Records gathered into documents by a key, with aggregates, lanes' way of counting, and what is set aside. */
+    @Test
+    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    void so_do_records_that_are_gathered_into_documents() throws Exception {
+        Path input = folder.resolve("supplies.txt");
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
+            new SupplyVouchers(5, true).write(LocalDate.of(2026, 11, 23), 1, 15_000, out);
+        }
+        Subject supplies = demo(
+                "supplies-on-account",
+                "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', v.voucher_no, v.farm, farm_name, items, goods, file_line, article,"
+                        + " article_group, debit, credit))) FROM voucher v JOIN voucher_line l ON l.voucher_no = v.voucher_no");
+        supplies.statements().add("INSERT INTO farm (farm, name) SELECT seq, CONCAT('Farm ', seq) FROM seq_1_to_214");
+        storm(supplies, input, 8, 2);
+    }
+
     /** Elements inside elements; a restart finds its way without the bytes before it being delivered again. */
     @Test
     @Timeout(value = 5, unit = TimeUnit.MINUTES)
@@ -120,7 +137,8 @@ class CrashTest {
         return new Subject(
                 Definitions.job(Files.readString(demo.resolve(name + ".job.json"))),
                 Definitions.layout(Files.readString(demo.resolve(name + ".layout.json"))),
-                List.of(Files.readString(demo.resolve("tables.sql")).split(";\\s*\n")),
+                new ArrayList<>(
+                        List.of(Files.readString(demo.resolve("tables.sql")).split(";\\s*\n"))),
                 checksum);
     }
 
@@ -157,6 +175,7 @@ class CrashTest {
             assertThat(stormy.start().waitFor()).isEqualTo(1);
 
             assertThat(stormy.report().get("tally")).isEqualTo(calm.report().get("tally"));
+            assertThat(stormy.report().get("shares")).isEqualTo(calm.report().get("shares"));
             assertThat(stormy.report().get("findingsInAll"))
                     .isEqualTo(calm.report().get("findingsInAll"));
             assertThat(stormy.journal()).isEqualTo(calm.journal());
@@ -219,6 +238,10 @@ class CrashTest {
             Files.writeString(home.resolve("the.job.json"), Definitions.write(subject.job()));
             Files.writeString(
                     home.resolve(subject.job().layout() + ".layout.json"), Definitions.write(subject.layout()));
+            for (String list : subject.job().codeLists()) {
+                String file = list + ".codes.json";
+                Files.copy(Path.of("..", "demo", file), home.resolve(file));
+            }
             Files.writeString(
                     home.resolve("settings"),
                     """

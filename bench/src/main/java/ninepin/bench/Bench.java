@@ -77,8 +77,19 @@ public final class Bench {
             DatabaseAddress database = server.database("bench");
             measure(
                     "delimited file to table, against LOAD DATA LOCAL INFILE",
-                    () -> load(server, database),
-                    () -> loadData(server));
+                    () -> load(server, database, EightFields.job(), EightFields.TABLE),
+                    () -> loadData(server, plain, EightFields.TABLE));
+            Path shaped = folder.resolve("shaped.txt");
+            TwelveRules.write(delimited, shaped);
+            measure(
+                    "delimited file to table by twelve rules, six of them formulas, against LOAD DATA of the rows",
+                    () -> load(server, database, TwelveRules.job(), TwelveRules.TABLE),
+                    () -> loadData(server, shaped, TwelveRules.TABLE));
+            measure(
+                    "shaping by twelve rules, six of them formulas, as a share of file to table",
+                    () -> TwelveRules.read(delimited, true, rows) - TwelveRules.read(delimited, false, rows),
+                    () -> load(server, database, TwelveRules.job(), TwelveRules.TABLE));
+            Files.delete(shaped);
         } finally {
             Files.deleteIfExists(delimited);
             Files.deleteIfExists(plain);
@@ -135,9 +146,9 @@ public final class Bench {
         return System.nanoTime() - begun;
     }
 
-    private long load(MariaDbServer server, DatabaseAddress database) {
-        server.execute("bench", "DROP TABLE IF EXISTS ours", "CREATE TABLE ours " + EightFields.TABLE);
-        Job job = EightFields.job();
+    private long load(MariaDbServer server, DatabaseAddress database, Job job, String columns) {
+        String table = job.loads().get(0).delivery().table();
+        server.execute("bench", "DROP TABLE IF EXISTS " + table, "CREATE TABLE " + table + " " + columns);
         RunFacts facts = new RunFacts(1, "rows.csv", LocalDate.EPOCH, Map.of());
         long begun = System.nanoTime();
         try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "bench-" + begun)) {
@@ -154,13 +165,13 @@ public final class Bench {
         return System.nanoTime() - begun;
     }
 
-    private long loadData(MariaDbServer server) throws SQLException {
-        server.execute("bench", "DROP TABLE IF EXISTS theirs", "CREATE TABLE theirs " + EightFields.TABLE);
+    private long loadData(MariaDbServer server, Path from, String columns) throws SQLException {
+        server.execute("bench", "DROP TABLE IF EXISTS theirs", "CREATE TABLE theirs " + columns);
         long begun = System.nanoTime();
         try (Connection c = server.connect("bench");
                 var s = c.createStatement()) {
             int loaded =
-                    s.executeUpdate("LOAD DATA LOCAL INFILE '" + plain + "' INTO TABLE theirs CHARACTER SET utf8mb4");
+                    s.executeUpdate("LOAD DATA LOCAL INFILE '" + from + "' INTO TABLE theirs CHARACTER SET utf8mb4");
             require(loaded == rows, "all rows are loaded, not " + loaded);
         }
         return System.nanoTime() - begun;

@@ -25,7 +25,6 @@ class Shots {
         shot(page, "today", "/today");
         shot(page, "jobs", "/jobs");
         shot(page, "sheet-shaping", "/jobs/quality-results?section=4&view=file", () -> lightUp(page));
-        shot(page, "sheet-layout-records", "/jobs/quality-results?section=2&view=records", () -> lightUp(page));
         shot(page, "sheet-checks-rows", "/jobs/quality-results?section=3&view=rows");
         shot(page, "sheet-fixed-length", "/jobs/tanker-collections?section=2&type=2&view=file", () -> page.getByText(
                         "002O19")
@@ -35,8 +34,18 @@ class Shots {
                         "[role=option] span.rounded-xs")
                 .nth(8)
                 .click());
+        shot(page, "sheet-documents", "/jobs/supplies-on-account?section=4&view=records", () -> page.getByRole(
+                        AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Documents Records"))
+                .click());
+        shot(page, "sheet-formula", "/jobs/quality-results?section=4&delivery=1&view=rows", () -> {
+            page.getByRole(
+                            AriaRole.BUTTON,
+                            new Page.GetByRoleOptions().setName("Rule of told").setExact(true))
+                    .click();
+            page.getByLabel("Formula of told").click();
+        });
+        shot(page, "code-list", "/code-lists/routes");
         shot(page, "new-job", "/jobs", () -> propose(page));
-        shot(page, "layouts", "/layouts");
         shot(page, "layout", "/layouts/tanker-collections?view=file", () -> page.getByText("002O19")
                 .first()
                 .click());
@@ -67,7 +76,6 @@ class Shots {
         shot(page, "connections", "/connections?connection=warehouse&table=quality_result");
         Page dark = demo.signedIn(1280, 800, "dark");
         shot(dark, "sheet-dark", "/jobs/quality-results?section=4&view=file", () -> lightUp(dark));
-        shot(dark, "run-dark", "/runs?job=quality-results", () -> openRun(dark));
     }
 
     /** Opens the oldest run on the screen that has rejects. */

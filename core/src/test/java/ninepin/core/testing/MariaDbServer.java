@@ -81,7 +81,7 @@ public final class MariaDbServer implements AutoCloseable {
                     "--local-infile=ON",
                     "--innodb-buffer-pool-size=256M"));
             asRoot(command);
-            process = new ProcessBuilder(command)
+            process = inItsOwnFolder(command, folder)
                     .redirectErrorStream(true)
                     .redirectOutput(folder.resolve("log").toFile())
                     .start();
@@ -184,7 +184,7 @@ public final class MariaDbServer implements AutoCloseable {
     private static void run(List<String> command, Path folder) throws IOException {
         Path log = folder.resolve("install.log");
         try {
-            int exit = new ProcessBuilder(command)
+            int exit = inItsOwnFolder(command, folder)
                     .redirectErrorStream(true)
                     .redirectOutput(log.toFile())
                     .start()
@@ -196,6 +196,13 @@ public final class MariaDbServer implements AutoCloseable {
             Thread.currentThread().interrupt();
             throw new IOException(e);
         }
+    }
+
+    /** Servers that start at the same time name their temporary tables alike. */
+    private static ProcessBuilder inItsOwnFolder(List<String> command, Path folder) {
+        ProcessBuilder builder = new ProcessBuilder(command);
+        builder.environment().put("TMPDIR", folder.toString());
+        return builder;
     }
 
     private static int freePort() throws IOException {

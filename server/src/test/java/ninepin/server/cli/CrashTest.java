@@ -70,8 +70,8 @@ class CrashTest {
         storm(
                 demo(
                         "tanker-collections",
-                        "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', c.round_no, stop, farm, collected_at, litres, temperature,"
-                                + " tanker, driver, route))) FROM collection c JOIN round r ON r.round_no = c.round_no"),
+                        "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', c.round_no, stop, farm, collected_at, c.litres, temperature,"
+                                + " r.litres, stops, valley, tanker, driver, route))) FROM collection c JOIN round r ON r.round_no = c.round_no"),
                 input,
                 8,
                 2);

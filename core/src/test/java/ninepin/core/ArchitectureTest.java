@@ -35,6 +35,8 @@ class ArchitectureTest {
             .definedBy("ninepin.core.shape..")
             .layer("deliver")
             .definedBy("ninepin.core.deliver..")
+            .layer("document")
+            .definedBy("ninepin.core.document..")
             .layer("run")
             .definedBy("ninepin.core.run..")
             .layer("job")
@@ -43,24 +45,28 @@ class ArchitectureTest {
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("run")
             .mayOnlyBeAccessedByLayers("job")
+            .whereLayer("document")
+            .mayOnlyBeAccessedByLayers("run", "job")
             .whereLayer("deliver")
             .mayOnlyBeAccessedByLayers("run", "job")
             .whereLayer("shape")
-            .mayOnlyBeAccessedByLayers("deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("deliver", "document", "run", "job")
             .whereLayer("codes")
-            .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("formula")
-            .mayOnlyBeAccessedByLayers("shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("shape", "deliver", "document", "run", "job")
             .whereLayer("check")
-            .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("infer")
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("write")
-            .mayOnlyBeAccessedByLayers("infer", "check", "formula", "shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers("infer", "check", "formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("read")
-            .mayOnlyBeAccessedByLayers("write", "infer", "check", "formula", "shape", "deliver", "run", "job")
+            .mayOnlyBeAccessedByLayers(
+                    "write", "infer", "check", "formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("source")
-            .mayOnlyBeAccessedByLayers("read", "write", "infer", "check", "formula", "shape", "deliver", "run", "job");
+            .mayOnlyBeAccessedByLayers(
+                    "read", "write", "infer", "check", "formula", "shape", "deliver", "document", "run", "job");
 
     @ArchTest
     static final ArchRule no_cycles =

@@ -40,6 +40,9 @@ public final class DocumentStream {
     private final Layout shaped;
     private final boolean several;
     private final boolean noteBlankRows;
+    /** Whether the records of a document may come from anywhere in the file. */
+    private final boolean anywhere;
+
     private final OpenDocument document = new OpenDocument();
     private final Standpoint standpoint;
     /** Whether the reader's record was read already and begins the next document. */
@@ -67,6 +70,7 @@ public final class DocumentStream {
         this.watcher = watcher;
         this.shaped = plan.shaped();
         this.several = plan.several();
+        this.anywhere = plan.gathering() != null && plan.gathering().anywhere();
         this.gatherer = plan.gathering() == null ? null : new Gatherer(plan.gathering(), plan.file());
         this.noteBlankRows = plan.file().format().blankRows() == Delimited.BlankRows.NOTE;
         this.standpoint = several
@@ -100,9 +104,11 @@ public final class DocumentStream {
         for (int i = 0; i < document.values().size(); i++) {
             standpoint.standAt(i);
             if (document.values().type(i) == type) {
-                int last = document.values().endOf(i) - 1;
-                if (document.entryOfValues(last).number() >= number) {
-                    return document.entryOfValues(i);
+                for (int below = i; below < document.values().endOf(i); below++) {
+                    long here = document.entryOfValues(below).number();
+                    if (here == number || here > number && !anywhere) {
+                        return document.entryOfValues(i);
+                    }
                 }
             }
         }
@@ -156,7 +162,7 @@ public final class DocumentStream {
     private Step record(RawRecord record) {
         if (!checked) {
             if (document.size() > 0 && gatherer == null && checker.startsDocument(record)) {
-                return endBefore(record);
+                return endBefore();
             }
             worst = checker.check(record);
             if (worst == Severity.HALT) {
@@ -166,7 +172,7 @@ public final class DocumentStream {
         boolean readable = record.fault() == null;
         if (!checked && gatherer != null && readable && gatherer.startsDocument(checker.values()[0])) {
             checked = true;
-            return endBefore(record);
+            return endBefore();
         }
         pending = false;
         checked = false;
@@ -203,9 +209,9 @@ public final class DocumentStream {
         return depth;
     }
 
-    private Step endBefore(RawRecord record) {
+    private Step endBefore() {
         pending = true;
-        after = new Position(record.offset(), record.line(), record.number() - 1);
+        after = reader.itemStart();
         return ended();
     }
 

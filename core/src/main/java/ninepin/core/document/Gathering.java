@@ -3,11 +3,15 @@ package ninepin.core.document;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
+import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
+import ninepin.core.layout.Xml;
 
 /**
  * How the records of a file with one record type are gathered into documents of a head and lines: records that follow each
@@ -16,9 +20,10 @@ import ninepin.core.layout.Severity;
  * @param by the fields of the key
  * @param document the name of the record type that the heads are of
  * @param head the fields that are the same in all records of a document, those of the key among them
+ * @param anywhere whether the records of a document may stand apart in the file, which is then sorted beforehand
  * @param differing what it weighs when a field of the head differs inside of a document
  */
-public record Gathering(List<String> by, String document, List<String> head, Severity differing) {
+public record Gathering(List<String> by, String document, List<String> head, boolean anywhere, Severity differing) {
 
     public Gathering {
         by = by == null ? List.of() : List.copyOf(by);
@@ -37,6 +42,22 @@ public record Gathering(List<String> by, String document, List<String> head, Sev
         differing = differing == null ? Severity.REJECT : differing;
     }
 
+    private static void requireSortable(Layout file) {
+        Delimited.Habits habits = file.format() instanceof Delimited d ? d.habitsOrNone() : null;
+        String why = file.format() instanceof Xml
+                ? "elements of an XML file"
+                : file.format().charset() == FileCharset.UTF_16
+                        ? "a file in UTF-16"
+                        : habits != null && habits.footerLines() > 0
+                                ? "a file with footer lines"
+                                : file.fileChecks().stream().anyMatch(FileCheck.Sequence.class::isInstance)
+                                        ? "a file whose records are checked for their sequence"
+                                        : null;
+        if (why != null) {
+            throw new DefinitionException("gather.anywhere", why + " cannot be sorted beforehand");
+        }
+    }
+
     /**
      * The layout of the documents: heads, and below them the records without the fields of the head.
      *
@@ -47,6 +68,9 @@ public record Gathering(List<String> by, String document, List<String> head, Sev
             throw new DefinitionException(
                     "gather",
                     "the layout " + file.name() + " has several record types, which make documents by themselves");
+        }
+        if (anywhere) {
+            requireSortable(file);
         }
         RecordType type = file.firstType();
         for (String field : head) {

@@ -10,6 +10,7 @@ import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Shares;
+import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
@@ -127,12 +128,20 @@ public final class Previewer implements RowSink {
         Delimited delimited = layout.format() instanceof Delimited d ? d : null;
         List<Line> before =
                 from <= 1 && delimited != null ? SampleLines.before(source, delimited, opening, texts) : List.of();
-        stream = new DocumentStream(opening.reader(source, opening.body()), checker, plan, this::watch);
+        try (DocumentFile ordered = DocumentFile.of(source, opening, plan, p -> {})) {
+            return compute(source, ordered, fault, before);
+        }
+    }
+
+    private Preview compute(ByteSource source, DocumentFile ordered, Remark fault, List<Line> before)
+            throws IOException {
+        Delimited delimited = layout.format() instanceof Delimited d ? d : null;
+        stream = new DocumentStream(ordered.reader(opening.body()), checker, plan, this::watch);
         shaper = new DocumentShaper(plan, stream, context);
         boolean cut = false;
         if (fault == null) {
             if (plan.surveys()) {
-                survey(source);
+                survey(ordered);
             }
             cut = readAll();
         } else {
@@ -154,9 +163,9 @@ public final class Previewer implements RowSink {
                 summary(fault != null, cut));
     }
 
-    private void survey(ByteSource source) throws IOException {
+    private void survey(DocumentFile ordered) throws IOException {
         RecordChecker own = new RecordChecker(layout, opening, context.facts().today());
-        DocumentStream file = new DocumentStream(opening.reader(source, opening.body()), own, plan);
+        DocumentStream file = new DocumentStream(ordered.reader(opening.body()), own, plan);
         shaper.survey(file, plan, context, () -> file.after().records() > MOST_RECORDS);
     }
 
@@ -233,13 +242,14 @@ public final class Previewer implements RowSink {
         }
     }
 
-    private boolean isShown(long number) {
-        return number >= from && items.size() + shown.size() < count;
+    private boolean isShown() {
+        // Not the number of the record: gathered records come in another order.
+        return read + stream.document().size() >= from && items.size() + shown.size() < count;
     }
 
     /** Keeps what is shown of a record while it is at hand. */
     private void watch(RawRecord record, OpenDocument.Entry entry) {
-        if (!isShown(record.number())) {
+        if (!isShown()) {
             return;
         }
         int place = stream.document().size() - 1;

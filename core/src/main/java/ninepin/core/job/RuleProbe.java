@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.Documents;
@@ -164,15 +165,23 @@ public record RuleProbe(
             }
             RecordChecker checker =
                     new RecordChecker(file, opening, context.facts().today());
-            DocumentStream stream = new DocumentStream(opening.reader(sample, opening.body()), checker, plan);
+            try (DocumentFile ordered = DocumentFile.of(sample, opening, plan, p -> {})) {
+                return find(new DocumentStream(ordered.reader(opening.body()), checker, plan), type, wanted);
+            }
+        }
+
+        private Placed find(DocumentStream stream, int type, long wanted) throws IOException {
+            boolean anywhere = plan.gathering() != null && plan.gathering().anywhere();
+            long number = anywhere ? Math.max(1, wanted) : wanted;
             at = stream.standpoint();
             while (stream.after().records() < Previewer.MOST_RECORDS) {
                 DocumentStream.Step step = stream.next();
                 if (step == DocumentStream.Step.END || step == DocumentStream.Step.HALT) {
                     return null;
                 }
-                if (step == DocumentStream.Step.DOCUMENT && stream.after().records() >= wanted) {
-                    Placed record = stream.standAt(type, wanted);
+                if (step == DocumentStream.Step.DOCUMENT
+                        && (anywhere || stream.after().records() >= wanted)) {
+                    Placed record = stream.standAt(type, number);
                     if (record != null) {
                         return record;
                     }

@@ -22,6 +22,11 @@ public interface RecordReader extends Closeable {
     /** The item that {@link #next()} came upon. */
     RawRecord record();
 
+    /** The place at which the item stands, from which reading could begin again. */
+    default Position itemStart() {
+        return new Position(record().offset(), record().line(), record().number() - 1);
+    }
+
     /** The place behind the last item. */
     Position position();
 

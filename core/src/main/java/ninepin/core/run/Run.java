@@ -13,6 +13,7 @@ import ninepin.core.check.WholeFile;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.layout.Severity;
@@ -20,7 +21,6 @@ import ninepin.core.read.Fault;
 import ninepin.core.read.Opening;
 import ninepin.core.read.Position;
 import ninepin.core.read.RecordReader;
-import ninepin.core.source.ByteSource;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
 
@@ -104,15 +104,21 @@ public final class Run {
         }
         boolean again =
                 start.records() > 0 && (checker.remembers() || plan.documents().remembers());
-        RecordReader reader = opening.reader(source, again ? opening.body() : start);
+        try (DocumentFile ordered = DocumentFile.of(source, opening, plan.documents(), listener::gathering)) {
+            return execute(source, opening, ordered, checker, mark, again ? opening.body() : start);
+        }
+    }
+
+    private RunOutcome execute(
+            FileSource source, Opening opening, DocumentFile ordered, RecordChecker checker, Mark mark, Position from)
+            throws IOException, InterruptedException {
+        RecordReader reader = ordered.reader(from);
         DocumentStream stream = new DocumentStream(reader, checker, plan.documents());
         DocumentShaper shaper = new DocumentShaper(plan.documents(), stream, plan.context());
         if (plan.documents().surveys()) {
-            survey(source, opening, shaper);
+            survey(ordered, opening, shaper);
         }
-        if (again) {
-            remember(stream, shaper, start.records());
-        }
+        remember(stream, shaper, mark.position().records());
         Files.createDirectories(journalPath.toAbsolutePath().getParent());
         try (Journal journal = Journal.open(journalPath, mark.journalLength());
                 FileSource reread = FileSource.open(file)) {
@@ -159,9 +165,8 @@ public final class Run {
     }
 
     /** Reads the file to its end, to know where the last record of each key stands. */
-    private void survey(ByteSource source, Opening opening, DocumentShaper shaper) throws IOException {
-        DocumentStream stream =
-                new DocumentStream(opening.reader(source, opening.body()), checker(opening), plan.documents());
+    private void survey(DocumentFile ordered, Opening opening, DocumentShaper shaper) throws IOException {
+        DocumentStream stream = new DocumentStream(ordered.reader(opening.body()), checker(opening), plan.documents());
         shaper.survey(stream, plan.documents(), plan.context(), stop::requested);
     }
 

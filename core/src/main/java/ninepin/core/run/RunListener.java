@@ -16,6 +16,13 @@ public interface RunListener {
      */
     default void started(Mark from, long size) {}
 
+    /**
+     * The file is being sorted before anything is delivered.
+     *
+     * @param percent how far that has come
+     */
+    default void gathering(int percent) {}
+
     /** Rows and mark were committed. */
     default void committed(Mark mark) {}
 }

@@ -13,6 +13,7 @@ import ninepin.core.deliver.Shares;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
+import ninepin.core.testing.Quality;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -27,7 +28,7 @@ class GatheringTest {
              {"name":"article","column":3,"type":{"is":"text","length":20}},
              {"name":"amount","column":4,"type":{"is":"decimal","precision":9,"scale":2}}]}]}
             """);
-    private static final Job JOB = Definitions.job(
+    private static final String DEFINITION =
             """
             {"name":"slips","layout":"slips",
              "documents":{"gather":{"by":["slip"],"document":"slip","head":["slip","farm"]},
@@ -44,7 +45,8 @@ class GatheringTest {
                {"target":"slip","take":{"from":"field","field":"slip.slip"}},
                {"target":"article","take":{"from":"field","field":"article"}},
                {"target":"share","take":{"from":"formula","formula":"CAST(amount / SUM(amount) AS DECIMAL(9,4))"}}]}]}
-            """);
+            """;
+    private static final Job JOB = Definitions.job(DEFINITION);
 
     @TempDir
     Path folder;
@@ -98,6 +100,41 @@ class GatheringTest {
         assertThat(outcome(pieces)).as("with the seed %d", seed).isEqualTo(outcome(whole));
         assertThat(one.tally().setAside()).isPositive();
         assertThat(one.tally().rejected()).isPositive();
+    }
+
+    /** The lines of all slips mixed: sorted beforehand they give the same, and a restart in between changes nothing. */
+    @RepeatedTest(3)
+    void rows_that_stand_apart_give_the_same_documents() throws IOException {
+        long seed = System.nanoTime();
+        Random random = new Random(seed);
+        List<String> slips = slips(random, 120);
+        String tag = Long.toHexString(seed & 0xffffff);
+        RunFixture together = fixture("gather_c" + tag);
+        RunOutcome one = together.file(String.join("", slips)).run();
+        List<List<String>> lines = new ArrayList<>();
+        slips.forEach(s -> lines.add(new ArrayList<>(s.lines().toList())));
+        StringBuilder mixed = new StringBuilder();
+        while (!lines.isEmpty()) {
+            List<String> of = lines.get(random.nextInt(Math.min(20, lines.size())));
+            mixed.append(of.remove(0)).append('\n');
+            lines.removeIf(List::isEmpty);
+        }
+        mixed.setLength(mixed.length() - 1);
+        RunFixture apart = fixture("gather_d" + tag);
+        apart.job =
+                Definitions.job(DEFINITION.replace("\"document\":\"slip\"", "\"document\":\"slip\",\"anywhere\":true"));
+        assertThat(apart.job.ofDocuments().gather().anywhere()).isTrue();
+        assertThat(apart.file(mixed.toString()).runInPieces()).isGreaterThan(5);
+        assertThat(apart.last.tally()).as("with the seed %d", seed).isEqualTo(one.tally());
+        assertThat(apart.last.mark().shares()).isEqualTo(one.mark().shares());
+        assertThat(outcome(apart)).as("with the seed %d", seed).isEqualTo(outcome(together));
+        List<String> file = mixed.toString().lines().toList();
+        assertThat(apart.journal()).isNotEmpty().allSatisfy(e -> {
+            assertThat(e.rejected()).isTrue();
+            String raw = new String(e.raw(), Quality.CHARSET).strip();
+            assertThat(file.get((int) e.line() - 1)).isEqualTo(raw);
+            assertThat(e.record()).isEqualTo(e.line());
+        });
     }
 
     @Test

@@ -162,7 +162,13 @@ export type Touch = { do: TouchKind; to?: number; with?: string };
 
 export type Rule = { target: string; take: Origin; touches?: (Touch | TouchKind)[]; whenBlank?: string };
 
-export type Gathering = { by: string[]; document?: string; head?: string[]; differing?: "note" | "reject" };
+export type Gathering = {
+  by: string[];
+  document?: string;
+  head?: string[];
+  anywhere?: boolean;
+  differing?: "note" | "reject";
+};
 
 export type SetAside = { of?: string; when: string; reason?: string };
 

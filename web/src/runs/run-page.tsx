@@ -160,7 +160,8 @@ export function RunPage() {
 }
 
 function Progress({ run }: { run: Schemas["RunView"] }) {
-  const share = run.fileSize === 0 ? 0 : (run.offset / run.fileSize) * 100;
+  const sorting = run.gathering >= 0;
+  const share = sorting ? run.gathering : run.fileSize === 0 ? 0 : (run.offset / run.fileSize) * 100;
   return (
     <div>
       <div
@@ -172,8 +173,10 @@ function Progress({ run }: { run: Schemas["RunView"] }) {
         <div className="h-full bg-slate transition-[width]" style={{ width: `${share}%` }} />
       </div>
       <p className="mt-1 text-sm text-faint">
-        {share.toFixed(0)} %, {count(run.perSecond)} records a second
-        {run.secondsLeft >= 0 && `, about ${duration(Math.max(1, run.secondsLeft) * 1000)} left`}
+        {sorting
+          ? `Sorting the records by their documents: ${share.toFixed(0)} %`
+          : `${share.toFixed(0)} %, ${count(run.perSecond)} records a second`}
+        {!sorting && run.secondsLeft >= 0 && `, about ${duration(Math.max(1, run.secondsLeft) * 1000)} left`}
       </p>
     </div>
   );

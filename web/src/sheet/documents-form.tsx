@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import type { Documents, Gathering, Sheet } from "../definitions";
-import { Button, Select, TextBox } from "../ui/basics";
+import { Button, Select, TextBox, Tick } from "../ui/basics";
 import { Fold } from "../ui/fold";
 import { count, plural } from "../ui/words";
 import { FieldTicks } from "./field-ticks";
@@ -70,6 +70,11 @@ export function DocumentsForm({ sheet, put, summary }: Props) {
               ]}
             />
           </div>
+          <Tick
+            label="The records of one may stand apart in the file; it is sorted first"
+            checked={gather.anywhere ?? false}
+            onChange={(on) => set({ ...gather, anywhere: on || undefined })}
+          />
           <div className="flex items-center gap-3">
             <p className="flex-1 text-sm" role="status">
               {summary && (

@@ -12,6 +12,7 @@ final class LiveRun implements RunListener {
     private final long begun = System.nanoTime();
     private volatile Mark from = Mark.none("");
     private volatile Mark mark = Mark.none("");
+    private volatile int gathering = -1;
 
     LiveRun(Mark known) {
         this.from = known;
@@ -19,7 +20,18 @@ final class LiveRun implements RunListener {
     }
 
     @Override
+    public void gathering(int percent) {
+        gathering = percent;
+    }
+
+    /** How far the file is sorted, in per cent; -1 where it is not being sorted. */
+    int gathering() {
+        return gathering;
+    }
+
+    @Override
     public void started(Mark startedFrom, long size) {
+        gathering = -1;
         from = startedFrom;
         mark = startedFrom;
     }

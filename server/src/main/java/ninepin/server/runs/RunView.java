@@ -12,6 +12,7 @@ import ninepin.server.runs.RunMapper.RunRow;
  * @param offset how many bytes of the file are behind the last commit
  * @param perSecond records a second since it was last started, 0 when it is not running
  * @param secondsLeft a guess at the seconds left, -1 when there is none
+ * @param gathering how far the file is sorted before anything is delivered, in per cent; -1 where it is not
  */
 public record RunView(
         long id,
@@ -37,7 +38,8 @@ public record RunView(
         Shares shares,
         boolean balances,
         long perSecond,
-        long secondsLeft) {
+        long secondsLeft,
+        int gathering) {
 
     static RunView of(RunRow r, LiveRun live) {
         Tally tally = live != null ? live.tally() : tally(r);
@@ -65,7 +67,8 @@ public record RunView(
                 live != null ? live.mark().shares() : shares(r),
                 tally.balances(),
                 live == null ? 0 : live.perSecond(),
-                live == null ? -1 : live.secondsLeft(r.fileSize()));
+                live == null ? -1 : live.secondsLeft(r.fileSize()),
+                live == null ? -1 : live.gathering());
     }
 
     static Shares shares(RunRow r) {

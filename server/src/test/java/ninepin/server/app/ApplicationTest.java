@@ -95,6 +95,50 @@ class ApplicationTest {
 
     @Test
     @Order(3)
+    void a_code_list_has_versions_is_read_from_a_file_or_a_query_and_written_back() throws Exception {
+        String list =
+                "{\"basedOn\":%d,\"note\":\"\",\"list\":{\"name\":\"tests\",\"columns\":[\"test\",\"name\"],\"entries\":%s}}";
+        server.ask("POST", "/api/code-lists", list.formatted(0, "[{\"values\":[\"FAT\",\"fat\"]}]"));
+        String two = "[{\"values\":[\"FAT\",\"fat; cream\"]},{\"values\":[\"PROT\",null],\"from\":\"2026-01-01\"}]";
+        server.ask("PUT", "/api/code-lists/tests", list.formatted(1, two));
+        assertThat(server.send("PUT", "/api/code-lists/tests", list.formatted(1, "[]"))
+                        .body())
+                .contains("Meanwhile admin saved version 2");
+        assertThat(server.send("PUT", "/api/code-lists/tests", list.formatted(2, two))
+                        .body())
+                .contains("Nothing differs from version 2.");
+        assertThat(server.send(
+                                "PUT",
+                                "/api/code-lists/tests",
+                                list.formatted(2, "[{\"values\":[\"FAT\"]},{\"values\":[\"FAT\"]}]"))
+                        .body())
+                .contains("stands twice for the same days");
+        assertThat(server.get("/api/code-lists/tests/changes?version=2").toString())
+                .contains("fat; cream", "PROT from 2026-01-01");
+        byte[] exported =
+                server.send("GET", "/api/code-lists/tests/export", null).body().getBytes(StandardCharsets.UTF_8);
+        JsonNode read = server.upload("/api/code-lists/read", "tests.csv", exported);
+        assertThat(read.path("columns").toString()).isEqualTo("[\"test\",\"name\"]");
+        assertThat(read.path("entries").get(0).path("values").toString()).isEqualTo("[\"FAT\",\"fat; cream\"]");
+        assertThat(read.path("entries").get(1).path("from").asString()).isEqualTo("2026-01-01");
+        assertThat(server.ask(
+                                "POST",
+                                "/api/code-lists/query",
+                                "{\"connection\":\"warehouse\",\"statement\":\"SELECT 'R7' AS route, 'South' AS valley\"}")
+                        .path("entries")
+                        .toString())
+                .contains("[\"R7\",\"South\"]");
+        assertThat(server.send(
+                                "POST",
+                                "/api/code-lists/query",
+                                "{\"connection\":\"warehouse\",\"statement\":\"DELETE FROM quality_result\"}")
+                        .body())
+                .contains("a query is one SELECT");
+        server.ask("DELETE", "/api/code-lists/tests", null);
+    }
+
+    @Test
+    @Order(3)
     void a_job_goes_live_only_when_it_fits_its_table() throws Exception {
         server.ask("POST", "/api/jobs", draft(null, 0));
         database.execute("warehouse", "ALTER TABLE quality_result ADD weight INT NOT NULL");

@@ -74,6 +74,9 @@ public record CodeList(
             if (statement == null || !statement.strip().toLowerCase(Locale.ROOT).matches("(?s)(select|with)\\b.*")) {
                 throw new DefinitionException("query.statement", "a query is one SELECT");
             }
+            if (statement.toLowerCase(Locale.ROOT).matches("(?s).*\\binto\\s+(outfile|dumpfile)\\b.*")) {
+                throw new DefinitionException("query.statement", "a query writes no file");
+            }
         }
     }
 

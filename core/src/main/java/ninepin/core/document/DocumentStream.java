@@ -51,6 +51,7 @@ public final class DocumentStream {
     private boolean checked;
 
     private Severity worst;
+    /** Where the next document starts; null where the reader stands there. */
     private Position after;
 
     /**
@@ -76,7 +77,6 @@ public final class DocumentStream {
         this.standpoint = several
                 ? new Standpoint(gatherer == null ? checker.values() : new Value[2][], document.values())
                 : new Standpoint(checker.values());
-        this.after = reader.position();
     }
 
     /** The document that came last; it holds until the next step. */
@@ -127,11 +127,12 @@ public final class DocumentStream {
 
     /** Where the document after this one starts, or the file ends. */
     public Position after() {
-        return after;
+        return after == null ? reader.position() : after;
     }
 
     /** Reads the next document. */
     public Step next() throws IOException {
+        Position begin = several ? after() : null;
         document.clear();
         if (gatherer != null) {
             gatherer.close();
@@ -140,12 +141,12 @@ public final class DocumentStream {
             if (!pending) {
                 RecordReader.Item item = reader.next();
                 if (item == RecordReader.Item.END) {
-                    after = reader.position();
+                    after = null;
                     return document.size() == 0 ? Step.END : ended();
                 }
                 if (item == RecordReader.Item.BLANK) {
                     if (document.size() == 0) {
-                        after = reader.position();
+                        after = null;
                         return Step.BLANK;
                     }
                     document.addBlank(noteBlankRows ? checker.blankRow(reader.record()) : null);
@@ -153,6 +154,9 @@ public final class DocumentStream {
                 }
             }
             Step step = record(reader.record());
+            if (step == Step.HALT) {
+                after = several ? begin : reader.itemStart();
+            }
             if (step != null) {
                 return step;
             }
@@ -178,7 +182,7 @@ public final class DocumentStream {
         checked = false;
         add(record, readable);
         if (!several) {
-            after = reader.position();
+            after = null;
             return Step.DOCUMENT;
         }
         return null;

@@ -82,33 +82,36 @@ final class ChunkProducer implements Runnable {
     }
 
     private Ending fill(Chunk chunk) throws IOException {
-        while (!stop.requested()) {
-            if (chunk.full(plan.chunkRows())) {
-                return null;
-            }
-            switch (stream.next()) {
-                case BLANK:
-                    chunk.blank++;
-                    if (plan.notesBlankRows()) {
-                        chunk.addNotes(stream.record(), List.of(stream.checker().blankRow(stream.record())));
-                    }
-                    break;
-                case HALT:
-                    return Ending.halt(firstHalt(stream.checker().findings()));
-                case END:
-                    chunk.end = stream.after();
-                    return endOfFile(chunk);
-                default:
-                    shaper.settle(chunk);
-                    int refused = chunk.add(stream.document(), shaper, stream.record());
-                    if (refused > 0 && exceeded(refused) != null) {
-                        chunk.end = stream.after();
-                        return Ending.limit(exceeded(0));
-                    }
-            }
-            chunk.end = stream.after();
+        Ending ending = null;
+        while (ending == null && !stop.requested() && !chunk.full(plan.chunkRows())) {
+            ending = step(chunk);
         }
-        return Ending.STOP;
+        chunk.end = stream.after();
+        if (ending == Ending.END_OF_FILE) {
+            return endOfFile(chunk);
+        }
+        return ending == null && stop.requested() ? Ending.STOP : ending;
+    }
+
+    /** Adds what comes next to a chunk; why the stream ends with it, or null. */
+    private Ending step(Chunk chunk) throws IOException {
+        switch (stream.next()) {
+            case BLANK:
+                chunk.blank++;
+                if (plan.notesBlankRows()) {
+                    chunk.addNotes(stream.record(), List.of(stream.checker().blankRow(stream.record())));
+                }
+                return null;
+            case HALT:
+                return Ending.halt(firstHalt(stream.checker().findings()));
+            case END:
+                return Ending.END_OF_FILE;
+            default:
+                shaper.settle(chunk);
+                int refused = chunk.add(stream.document(), shaper, stream.record());
+                String exceeded = refused == 0 ? null : exceeded(refused);
+                return exceeded == null ? null : Ending.limit(exceeded);
+        }
     }
 
     /** The limit that is exceeded with more rejects, or null. */

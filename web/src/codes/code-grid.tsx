@@ -69,7 +69,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
     );
   };
   const grid = {
-    gridTemplateColumns: `48px repeat(${columns}, minmax(120px, 1fr)) ${withDates ? "116px 116px" : ""} 36px`,
+    gridTemplateColumns: `48px repeat(${columns}, minmax(150px, 1fr)) ${withDates ? "116px 116px" : ""} 36px`,
   };
   const rename = (column: number, name: string) =>
     change({ ...list, columns: list.columns.map((c, i) => (i === column ? name : c)) });
@@ -110,7 +110,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
         )}
       </div>
       <div ref={scroll} role="table" aria-label="Lines of the list" className="min-h-0 flex-1 overflow-auto bg-card">
-        <div className="min-w-max">
+        <div className="w-full min-w-max">
           <div role="row" className="sticky top-0 z-10 grid h-8 border-b border-line bg-sunk" style={grid}>
             <span role="columnheader" className="px-2 leading-8 text-xs text-faint">
               line
@@ -118,6 +118,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
             {list.columns.map((name, c) => (
               <span role="columnheader" key={`c${c}`} className="flex items-center border-l border-line">
                 <input
+                  size={6}
                   aria-label={`Name of column ${c + 1}`}
                   readOnly={readOnly}
                   className={`${cell} font-semibold`}
@@ -167,6 +168,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
                       title={again && c === 0 ? "stands more than once" : undefined}
                     >
                       <input
+                        size={6}
                         data-cell={`${row}-${c}`}
                         aria-label={fresh ? `New ${name}` : `${name} of line ${shown[row] + 1}`}
                         readOnly={readOnly}

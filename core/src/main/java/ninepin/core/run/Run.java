@@ -118,7 +118,7 @@ public final class Run {
         if (plan.documents().surveys()) {
             survey(ordered, opening, shaper);
         }
-        remember(stream, shaper, mark.position().records());
+        remember(stream, shaper, mark.position());
         Files.createDirectories(journalPath.toAbsolutePath().getParent());
         try (Journal journal = Journal.open(journalPath, mark.journalLength());
                 FileSource reread = FileSource.open(file)) {
@@ -153,8 +153,9 @@ public final class Run {
     }
 
     /** Reads again what was delivered before a restart, for the checks and records that have to know it. */
-    private static void remember(DocumentStream stream, DocumentShaper shaper, long records) throws IOException {
-        while (stream.after().records() < records) {
+    private static void remember(DocumentStream stream, DocumentShaper shaper, Position upTo) throws IOException {
+        // Not so many records: blank rows behind the last one may be accounted for already.
+        while (stream.after().offset() < upTo.offset()) {
             DocumentStream.Step step = stream.next();
             if (step == DocumentStream.Step.DOCUMENT) {
                 shaper.remember();

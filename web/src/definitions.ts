@@ -241,6 +241,11 @@ export function fieldsOf(layout: Layout, type = 0): Field[] {
   return layout.recordTypes[type]?.fields ?? [];
 }
 
+/** What a job says of its documents, or nothing where there is nothing in it. */
+export function orNothing(documents: Documents): Documents | undefined {
+  return Object.values(documents).some((v) => v !== undefined) ? documents : undefined;
+}
+
 /** The layout of the documents: that of the file, or heads and lines where the job gathers records by a key. */
 export function shapedLayout({ layout, job }: Sheet): Layout {
   const gather = job.documents?.gather;

@@ -1,4 +1,4 @@
-import { checkWords, fileCheckWords, type Severity, shapedLayout, withFields } from "../definitions";
+import { checkWords, fileCheckWords, orNothing, type Severity, shapedLayout, withFields } from "../definitions";
 import { CheckRows, type FieldCheck, whole } from "../layouts/check-rows";
 import { NewFileCheck } from "../layouts/new-file-check";
 import { TextBox } from "../ui/basics";
@@ -65,11 +65,7 @@ export function ChecksSection({ sheet, change, light }: SectionProps) {
         documents={documents}
         shaped={shapedLayout(sheet)}
         rules={rules}
-        put={(checks) => {
-          const next = { ...documents, checks };
-          const any = Object.values(next).some((v) => v !== undefined);
-          change({ ...sheet, job: { ...job, documents: any ? next : undefined } });
-        }}
+        put={(checks) => change({ ...sheet, job: { ...job, documents: orNothing({ ...documents, checks }) } })}
       />
       <div className="grid grid-cols-2 gap-3 border-t border-line pt-3">
         <TextBox

@@ -8,6 +8,7 @@ import {
   fieldsOfOrigin,
   type Lanes,
   type Origin,
+  orNothing,
   placeInFile,
   type Rule,
   type SetAside,
@@ -25,11 +26,6 @@ import { RuleProposals } from "./rule-proposals";
 import { RuleRow } from "./rule-row";
 import type { SectionProps } from "./sections";
 import { useRules } from "./use-rules";
-
-/** What is left of a part of a job where there is nothing in it. */
-function orNothing(documents: Documents): Documents | undefined {
-  return Object.values(documents).some((v) => v !== undefined) ? documents : undefined;
-}
 
 export function ShapingSection({ sheet, change, light, setLight, seen }: SectionProps) {
   const { job } = sheet;

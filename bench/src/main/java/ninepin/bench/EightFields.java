@@ -131,7 +131,7 @@ final class EightFields {
                 null);
     }
 
-    private static Rule rule(String target, String field, Touch.Kind... touches) {
+    static Rule rule(String target, String field, Touch.Kind... touches) {
         return new Rule(
                 target,
                 new Origin.OfField(field),

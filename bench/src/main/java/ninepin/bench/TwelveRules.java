@@ -7,7 +7,6 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Stream;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.document.DocumentPlan;
@@ -51,12 +50,12 @@ final class TwelveRules {
                         null,
                         new TableDelivery("bench", "shaped", TableDelivery.Mode.ADD, List.of()),
                         List.of(
-                                field("id", "Id"),
-                                field("farm", "Farm"),
-                                field("sample", "Sample", Touch.Kind.TRIM, Touch.Kind.UPPER),
-                                field("test", "Test"),
-                                field("taken_on", "Taken"),
-                                field("remark", "Remark", Touch.Kind.TRIM),
+                                EightFields.rule("id", "Id"),
+                                EightFields.rule("farm", "Farm"),
+                                EightFields.rule("sample", "Sample", Touch.Kind.TRIM, Touch.Kind.UPPER),
+                                EightFields.rule("test", "Test"),
+                                EightFields.rule("taken_on", "Taken"),
+                                EightFields.rule("remark", "Remark", Touch.Kind.TRIM),
                                 formula("value_rounded", "ROUND(Value, 1)"),
                                 formula("warm", "CASE WHEN Temperature > 6 THEN 'warm' ELSE 'cool' END"),
                                 formula("due_on", "Taken + INTERVAL '14' DAY"),
@@ -64,14 +63,6 @@ final class TwelveRules {
                                 formula("month", "EXTRACT(YEAR FROM Taken) * 100 + EXTRACT(MONTH FROM Taken)"),
                                 formula("farm_code", "'F' || LPAD(CAST(Farm AS VARCHAR(5)), 5, '0')")))),
                 null,
-                null);
-    }
-
-    private static Rule field(String target, String field, Touch.Kind... touches) {
-        return new Rule(
-                target,
-                new Origin.OfField(field),
-                Stream.of(touches).map(Touch::of).toList(),
                 null);
     }
 

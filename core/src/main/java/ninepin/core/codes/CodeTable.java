@@ -51,11 +51,6 @@ public final class CodeTable {
         return list.missing();
     }
 
-    /** The number of its lines. */
-    public int size() {
-        return list.entries().size();
-    }
-
     /** The most characters of a column's values. */
     public int longest(int column) {
         return longest[column];

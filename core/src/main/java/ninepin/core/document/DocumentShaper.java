@@ -62,7 +62,9 @@ public final class DocumentShaper {
     private int current;
 
     private boolean refused;
+    /** The line to blame for that. */
     private long because;
+
     private long laneBits;
 
     /**
@@ -150,11 +152,6 @@ public final class DocumentShaper {
         return refused;
     }
 
-    /** The line to blame for that. */
-    public long because() {
-        return because;
-    }
-
     /** All there is to say of a record of the document; where that is refused, at least one reason for it. */
     public List<Finding> findings(Entry entry) {
         if (!refused || entry.refused()) {
@@ -224,7 +221,7 @@ public final class DocumentShaper {
         if (!plain) {
             setAside(document);
             // What a document is with a record that cannot be read, nobody knows.
-            if (!anyRefused(document)) {
+            if (firstRefused(document) == null) {
                 checkAcross(document);
                 chooseLanes(document);
             }
@@ -234,24 +231,20 @@ public final class DocumentShaper {
         at.leave();
     }
 
-    private static boolean anyRefused(OpenDocument document) {
+    /** The first record with a reason of its own to be refused, or null. */
+    private static Entry firstRefused(OpenDocument document) {
         for (int r = 0; r < document.size(); r++) {
             if (document.get(r).refused()) {
-                return true;
+                return document.get(r);
             }
         }
-        return false;
+        return null;
     }
 
     private void decide(OpenDocument document) {
-        refused = false;
-        because = 0;
-        for (int r = 0; r < document.size() && !refused; r++) {
-            if (document.get(r).refused()) {
-                refused = true;
-                because = document.get(r).line();
-            }
-        }
+        Entry first = firstRefused(document);
+        refused = first != null;
+        because = refused ? first.line() : 0;
         if (document.lacking() != null && !refused) {
             refused = true;
             because = document.lacking().line();

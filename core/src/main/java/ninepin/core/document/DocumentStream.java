@@ -2,6 +2,7 @@ package ninepin.core.document;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.formula.Standpoint;
@@ -37,7 +38,9 @@ public final class DocumentStream {
     private final RecordChecker checker;
     private final Watcher watcher;
     private final Gatherer gatherer;
-    private final Layout shaped;
+    /** For each record type how many others it belongs to. */
+    private final int[] depths;
+
     private final boolean several;
     private final boolean noteBlankRows;
     /** Whether the records of a document may come from anywhere in the file. */
@@ -69,7 +72,10 @@ public final class DocumentStream {
         this.reader = reader;
         this.checker = checker;
         this.watcher = watcher;
-        this.shaped = plan.shaped();
+        Layout shaped = plan.shaped();
+        this.depths = IntStream.range(0, shaped.recordTypes().size())
+                .map(shaped::depth)
+                .toArray();
         this.several = plan.several();
         this.anywhere = plan.gathering() != null && plan.gathering().anywhere();
         this.gatherer = plan.gathering() == null ? null : new Gatherer(plan.gathering(), plan.file());
@@ -197,20 +203,12 @@ public final class DocumentStream {
             if (gatherer != null) {
                 entry.add(gatherer.add(record, values, document));
             } else {
-                document.addValues(type, depth(type), values);
+                document.addValues(type, depths[type], values);
             }
         }
         if (watcher != null) {
             watcher.read(record, entry);
         }
-    }
-
-    private int depth(int type) {
-        int depth = 0;
-        for (int t = shaped.parentIndex(type); t >= 0; t = shaped.parentIndex(t)) {
-            depth++;
-        }
-        return depth;
     }
 
     private Step endBefore() {

@@ -40,7 +40,6 @@ final class AggregateReader {
                                         : ", such as "
                                                 + scope.placesBelow().get(0).shown() + "."));
             }
-            parser.setAggregates();
             return new Aggregate(word, type(word, of), over, root, of, distinct, filter);
         } finally {
             scope.leaveAggregate();

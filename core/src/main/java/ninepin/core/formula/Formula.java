@@ -10,12 +10,10 @@ public final class Formula {
 
     private final Expr expr;
     private final List<FormulaScope.Place> fields;
-    private final boolean wholeDocument;
 
-    private Formula(Expr expr, List<FormulaScope.Place> fields, boolean wholeDocument) {
+    private Formula(Expr expr, List<FormulaScope.Place> fields) {
         this.expr = expr;
         this.fields = fields;
-        this.wholeDocument = wholeDocument;
     }
 
     /**
@@ -30,7 +28,7 @@ public final class Formula {
         }
         Parser parser = new Parser(text, scope);
         Expr expr = parser.all();
-        return new Formula(expr, parser.read(), parser.aggregates());
+        return new Formula(expr, parser.read());
     }
 
     /** The host variables that a formula names, each once; those before the place where it cannot be read on. */
@@ -60,11 +58,6 @@ public final class Formula {
         } catch (FormulaException e) {
             return List.of();
         }
-    }
-
-    /** Whether its value hangs on other records of the document than the record and those it belongs to. */
-    public boolean readsWholeDocument() {
-        return wholeDocument;
     }
 
     /** Whether it is true or false, or NULL. */

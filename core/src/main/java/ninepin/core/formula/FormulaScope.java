@@ -185,11 +185,7 @@ public final class FormulaScope {
 
     /** How many record types a record type belongs to. */
     int depth(int type) {
-        int depth = 0;
-        for (int t = layout.parentIndex(type); t >= 0; t = layout.parentIndex(t)) {
-            depth++;
-        }
-        return depth;
+        return layout.depth(type);
     }
 
     /** Whether records of a type belong to records of another. */

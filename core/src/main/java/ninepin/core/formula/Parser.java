@@ -15,7 +15,6 @@ final class Parser {
     final FormulaScope scope;
     final Operators operators = new Operators();
     private final List<FormulaScope.Place> read = new ArrayList<>();
-    private boolean aggregates;
     private final WordyFunctions wordy = new WordyFunctions(this);
 
     Parser(String text, FormulaScope scope) {
@@ -50,15 +49,6 @@ final class Parser {
 
     int readCount() {
         return read.size();
-    }
-
-    /** Whether the formula reads other records of the document. */
-    boolean aggregates() {
-        return aggregates;
-    }
-
-    void setAggregates() {
-        aggregates = true;
     }
 
     Expr expression() {

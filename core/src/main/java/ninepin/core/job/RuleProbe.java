@@ -259,16 +259,23 @@ public record RuleProbe(
                     .text(file.format().charset().ofValues().charset());
         }
 
+        /** The fields that a rule reads; none where it cannot be followed. */
+        private List<FormulaScope.Place> reads(Rule rule, int type) {
+            try {
+                return new Shaper(shaped, type, List.of(rule), context).reads(0);
+            } catch (DefinitionException e) {
+                return List.of();
+            }
+        }
+
         /** The fields of a record type that no rule and no condition of the job reads. */
         List<String> unread(int type) {
             Set<String> read = new HashSet<>();
             for (Delivery delivery : job.deliveries()) {
                 int of = delivery.type(shaped);
                 for (Rule rule : of < 0 ? List.<Rule>of() : delivery.shaping()) {
-                    if (rule.fills() && Usable.problem(rule, shaped, of, context) == null) {
-                        new Shaper(shaped, of, List.of(rule), context)
-                                .reads(0)
-                                .forEach(p -> read.add(p.recordType() + "/" + p.field()));
+                    if (rule.fills()) {
+                        reads(rule, of).forEach(p -> read.add(p.recordType() + "/" + p.field()));
                     }
                 }
             }

@@ -84,6 +84,12 @@ public record Layout(
         return parent == null ? -1 : typeIndex(parent);
     }
 
+    /** How many record types a record type belongs to. */
+    public int depth(int type) {
+        int parent = parentIndex(type);
+        return parent < 0 ? 0 : 1 + depth(parent);
+    }
+
     /** Whether records of some type belong to others, so that several make up a document. */
     public boolean nested() {
         return recordTypes.stream().anyMatch(t -> t.parent() != null);

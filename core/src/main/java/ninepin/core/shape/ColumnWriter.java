@@ -20,14 +20,4 @@ interface ColumnWriter {
     default List<FormulaScope.Place> reads() {
         return List.of();
     }
-
-    /** Whether there are records for which there is no value. */
-    default boolean canFail() {
-        return false;
-    }
-
-    /** Whether the value hangs on other records of the document than those the record belongs to. */
-    default boolean readsWholeDocument() {
-        return false;
-    }
 }

@@ -28,16 +28,6 @@ final class FormulaWriter implements ColumnWriter {
     }
 
     @Override
-    public boolean canFail() {
-        return true;
-    }
-
-    @Override
-    public boolean readsWholeDocument() {
-        return formula.readsWholeDocument();
-    }
-
-    @Override
     public void write(Placed record, Standpoint at, RowBuffer out) {
         Datum d = formula.eval(at);
         Kind kind = formula.type().kind();

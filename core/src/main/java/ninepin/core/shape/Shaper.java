@@ -2,7 +2,6 @@ package ninepin.core.shape;
 
 import java.nio.charset.Charset;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import ninepin.core.check.Finding;
 import ninepin.core.formula.FormulaScope;
@@ -41,16 +40,6 @@ public final class Shaper {
     /** The target fields of a row, in order. */
     public List<String> targets() {
         return targets;
-    }
-
-    /** Whether there are records of which no row can be made. */
-    public boolean canRefuse() {
-        return Arrays.stream(writers).anyMatch(ColumnWriter::canFail);
-    }
-
-    /** Whether a row hangs on other records of the document than those its record belongs to. */
-    public boolean readsWholeDocument() {
-        return Arrays.stream(writers).anyMatch(ColumnWriter::readsWholeDocument);
     }
 
     /** The fields that a rule reads. */

@@ -38,9 +38,4 @@ final class TextWriter implements ColumnWriter {
     public List<FormulaScope.Place> reads() {
         return reads;
     }
-
-    @Override
-    public boolean canFail() {
-        return true;
-    }
 }

@@ -204,9 +204,4 @@ public class CodeLists {
         }
         return new CodeTables(tables);
     }
-
-    /** What a run took. */
-    public List<TakenRow> taken(long run) {
-        return mapper.taken(run);
-    }
 }

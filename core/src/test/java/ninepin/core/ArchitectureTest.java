@@ -29,6 +29,8 @@ class ArchitectureTest {
             .definedBy("ninepin.core.check..")
             .layer("codes")
             .definedBy("ninepin.core.codes..")
+            .layer("lookup")
+            .definedBy("ninepin.core.lookup..")
             .layer("formula")
             .definedBy("ninepin.core.formula..")
             .layer("shape")
@@ -55,18 +57,30 @@ class ArchitectureTest {
             .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("formula")
             .mayOnlyBeAccessedByLayers("shape", "deliver", "document", "run", "job")
-            .whereLayer("check")
+            .whereLayer("lookup")
             .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "document", "run", "job")
+            .whereLayer("check")
+            .mayOnlyBeAccessedByLayers("lookup", "formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("infer")
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("write")
             .mayOnlyBeAccessedByLayers("infer", "check", "formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("read")
             .mayOnlyBeAccessedByLayers(
-                    "write", "infer", "check", "formula", "shape", "deliver", "document", "run", "job")
+                    "write", "infer", "check", "lookup", "formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("source")
             .mayOnlyBeAccessedByLayers(
-                    "read", "write", "infer", "check", "formula", "shape", "deliver", "document", "run", "job");
+                    "read",
+                    "write",
+                    "infer",
+                    "check",
+                    "lookup",
+                    "formula",
+                    "shape",
+                    "deliver",
+                    "document",
+                    "run",
+                    "job");
 
     @ArchTest
     static final ArchRule no_cycles =

@@ -1,6 +1,7 @@
 package ninepin.core.document;
 
 import java.util.List;
+import java.util.stream.IntStream;
 import ninepin.core.layout.Layout;
 
 /**
@@ -39,6 +40,22 @@ public record DocumentPlan(
     /** The layout of the documents, which rules, conditions and checks speak of. */
     public Layout shaped() {
         return gathering == null ? file : gathering.of(file);
+    }
+
+    /** The deliveries that have a summary. */
+    public List<Integer> summaries() {
+        return IntStream.range(0, deliveries.size())
+                .filter(d -> deliveries.get(d).summary() != null)
+                .boxed()
+                .toList();
+    }
+
+    /** The same without the rules of deliveries that have no summary. */
+    public DocumentPlan forSummaries() {
+        List<PlannedDelivery> bare = deliveries.stream()
+                .map(d -> d.summary() != null ? d : new PlannedDelivery(d.type(), d.lane(), List.of(), null))
+                .toList();
+        return new DocumentPlan(file, gathering, setAside, duplicates, checks, lanes, bare);
     }
 
     /** Whether documents have several records. */

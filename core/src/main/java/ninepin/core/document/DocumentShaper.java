@@ -2,25 +2,22 @@ package ninepin.core.document;
 
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.function.BooleanSupplier;
-import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
-import ninepin.core.check.SeenKeys;
 import ninepin.core.document.OpenDocument.Entry;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
-import ninepin.core.formula.FormulaException;
-import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.LookedUp;
 import ninepin.core.formula.Misfit;
-import ninepin.core.formula.Notices;
 import ninepin.core.formula.Standpoint;
-import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
+import ninepin.core.lookup.LookUp;
+import ninepin.core.lookup.LookUpTables;
+import ninepin.core.shape.Rule;
 import ninepin.core.shape.Shaper;
 import ninepin.core.shape.ShapingContext;
 
@@ -30,24 +27,21 @@ import ninepin.core.shape.ShapingContext;
  */
 public final class DocumentShaper {
 
-    /** A condition that sets records aside. */
-    private record Filter(int type, Formula condition, String why, String text) {}
-
-    /** Records of a type of which one is kept for each key. */
-    private record Doubles(int type, SeenKeys keys, boolean last, String why) {}
-
     private record Across(DocumentCheck check, Formula condition, Formula shown) {}
 
     private final DocumentStream stream;
     private final Layout layout;
     private final int headType;
-    private final List<Filter> filters = new ArrayList<>();
-    private final List<Doubles> doubles = new ArrayList<>();
+    private final Walk walk;
+    private final LeftOut leftOut;
     private final List<Across> checks = new ArrayList<>();
     private final Formula[] lanes;
     private final Lanes laneNames;
     private final PlannedDelivery[] deliveries;
     private final Shaper[] shapers;
+    /** For each delivery its groups, where it has a summary. */
+    private final SummaryGroups[] groups;
+
     /** For each record type the deliveries that make rows of it. */
     private final int[][] deliveriesOf;
 
@@ -57,9 +51,6 @@ public final class DocumentShaper {
     private final boolean gathered;
 
     private final Standpoint at;
-
-    /** The record of the values that is looked at. */
-    private int current;
 
     private boolean refused;
     /** The line to blame for that. */
@@ -75,37 +66,28 @@ public final class DocumentShaper {
     public DocumentShaper(DocumentPlan plan, DocumentStream stream, ShapingContext context) {
         this.stream = stream;
         this.layout = plan.shaped();
-        this.headType = Documents.headType(layout);
+        this.headType = layout.headType();
         this.several = stream.several();
         this.gathered = plan.gathering() != null;
         this.at = stream.standpoint();
-        for (SetAside aside : plan.setAside()) {
-            int type = type(aside.of(), "setAside.of");
-            filters.add(new Filter(type, condition(type, aside.when(), context), aside.why(), aside.when()));
-        }
-        for (Duplicates d : plan.duplicates()) {
-            int type = type(d.of(), "duplicates.of");
-            int[] key = d.key().stream()
-                    .mapToInt(f -> layout.recordTypes().get(type).indexOf(f))
-                    .toArray();
-            if (Arrays.stream(key).anyMatch(k -> k < 0)) {
-                throw new DefinitionException("duplicates.key", "there is no such field");
-            }
-            SeenKeys keys =
-                    new SeenKeys(key, layout.format().charset().ofValues().charset());
-            doubles.add(new Doubles(type, keys, d.keep() == Duplicates.Keep.LAST, d.why()));
-        }
+        at.lookUp(LookedUp.all(layout, context.surroundings()));
+        Conditions conditions = new Conditions(layout, context);
+        this.walk = new Walk(at, several);
+        this.leftOut = new LeftOut(plan, layout, conditions, walk);
         for (DocumentCheck check : plan.checks()) {
-            Formula shown = check.shown() == null ? null : formula(headType, check.shown(), context);
-            checks.add(new Across(check, condition(headType, check.condition(), context), shown));
+            Formula shown = check.shown() == null ? null : conditions.formula(headType, check.shown());
+            checks.add(new Across(check, conditions.condition(headType, check.condition()), shown));
         }
         this.laneNames = plan.lanes();
         this.lanes = laneNames.lanes().stream()
-                .map(l -> l.when() == null ? null : condition(headType, l.when(), context))
+                .map(l -> l.when() == null ? null : conditions.condition(headType, l.when()))
                 .toArray(Formula[]::new);
         this.deliveries = plan.deliveries().toArray(PlannedDelivery[]::new);
-        this.shapers = plan.deliveries().stream()
-                .map(d -> new Shaper(layout, d.type(), d.rules(), context))
+        this.groups = plan.deliveries().stream()
+                .map(d -> d.summary() == null ? null : new SummaryGroups(d.summary(), layout, d.type(), context))
+                .toArray(SummaryGroups[]::new);
+        this.shapers = IntStream.range(0, deliveries.length)
+                .mapToObj(d -> shaper(d, context))
                 .toArray(Shaper[]::new);
         this.deliveriesOf = new int[layout.recordTypes().size()][];
         for (int t = 0; t < deliveriesOf.length; t++) {
@@ -114,32 +96,14 @@ public final class DocumentShaper {
                     .filter(d -> deliveries[d].type() == type)
                     .toArray();
         }
-        this.plain = filters.isEmpty() && doubles.isEmpty() && checks.isEmpty() && lanes.length == 0;
+        this.plain = leftOut.isNothing() && at.lookUps().isEmpty() && checks.isEmpty() && lanes.length == 0;
     }
 
-    private int type(String name, String part) {
-        int type = name == null ? headType : layout.typeIndex(name);
-        if (type < 0) {
-            throw new DefinitionException(part, "there is no record type " + name);
-        }
-        return type;
-    }
-
-    private Formula formula(int type, String text, ShapingContext context) {
-        try {
-            return Formula.of(text, new FormulaScope(layout, type, context.surroundings(), new Notices()));
-        } catch (FormulaException e) {
-            throw new DefinitionException(text, e.getMessage());
-        }
-    }
-
-    private Formula condition(int type, String text, ShapingContext context) {
-        Formula formula = formula(type, text, context);
-        if (!formula.isCondition()) {
-            throw new DefinitionException(
-                    text, "is no condition: it gives " + formula.type().label());
-        }
-        return formula;
+    private Shaper shaper(int delivery, ShapingContext context) {
+        List<Rule> rules = deliveries[delivery].rules();
+        return groups[delivery] == null
+                ? new Shaper(layout, deliveries[delivery].type(), rules, context)
+                : new Shaper(groups[delivery].layout(), 0, rules, context.with(LookUpTables.NONE));
     }
 
     /** The target fields of a delivery's rows, in order. */
@@ -174,7 +138,7 @@ public final class DocumentShaper {
 
     /** Remembers of a document what later ones have to know, without making anything of it. */
     public void remember() {
-        setAside(stream.document());
+        leftOut.apply(stream.document());
         at.leave();
     }
 
@@ -193,25 +157,11 @@ public final class DocumentShaper {
                 break;
             }
             if (step == DocumentStream.Step.DOCUMENT) {
-                surveyor.takeLast();
+                surveyor.leftOut.survey(file.document());
+                surveyor.at.leave();
             }
         }
-        for (int i = 0; i < doubles.size(); i++) {
-            if (doubles.get(i).last()) {
-                doubles.set(i, surveyor.doubles.get(i));
-            }
-        }
-    }
-
-    private void takeLast() {
-        OpenDocument document = stream.document();
-        filter(document);
-        for (Doubles d : doubles) {
-            if (d.last()) {
-                eachValued(document, d.type(), entry -> d.keys().put(at.values(d.type()), entry.line()));
-            }
-        }
-        at.leave();
+        leftOut.takeLast(surveyor.leftOut);
     }
 
     /** Decides what becomes of the stream's document, and writes its rows if it is not refused. */
@@ -219,7 +169,8 @@ public final class DocumentShaper {
         OpenDocument document = stream.document();
         laneBits = 0;
         if (!plain) {
-            setAside(document);
+            leftOut.apply(document);
+            lookUp(document);
             // What a document is with a record that cannot be read, nobody knows.
             if (firstRefused(document) == null) {
                 checkAcross(document);
@@ -252,6 +203,13 @@ public final class DocumentShaper {
         if (refused) {
             laneBits = 0;
         }
+        for (SummaryGroups group : groups) {
+            if (group != null && refused) {
+                group.drop();
+            } else if (group != null) {
+                group.keep();
+            }
+        }
     }
 
     /**
@@ -266,72 +224,27 @@ public final class DocumentShaper {
         return headed ? document.entryOfValues(0) : null;
     }
 
-    private void setAside(OpenDocument document) {
-        filter(document);
-        for (Doubles d : doubles) {
-            eachValued(document, d.type(), entry -> {
-                boolean second = d.last()
-                        ? d.keys().line(at.values(d.type())) > entry.line()
-                        : d.keys().add(at.values(d.type()), entry.line()) != 0;
-                if (second) {
-                    setAside(document, entry, d.why());
-                }
-            });
-        }
-    }
-
-    private void filter(OpenDocument document) {
-        for (Filter f : filters) {
-            eachValued(document, f.type(), entry -> {
+    /** Says which records have a key that a look-up does not find. */
+    private void lookUp(OpenDocument document) {
+        for (LookedUp lookUp : at.lookUps()) {
+            Severity severity = lookUp.lookUp().missing() == LookUp.Missing.REJECT ? Severity.REJECT : Severity.NOTE;
+            walk.each(document, lookUp.type(), entry -> {
                 try {
-                    Datum holds = f.condition().eval(at);
-                    if (!holds.isNull() && holds.number() == 1) {
-                        setAside(document, entry, f.why());
+                    String missing = at.missing(lookUp);
+                    if (missing != null && lookUp.lookUp().missing() != LookUp.Missing.BLANK) {
+                        entry.add(List.of(said(severity, "LKP-01", entry, missing, lookUp)));
                     }
                 } catch (Misfit e) {
-                    entry.add(List.of(Shaper.finding(
-                            Severity.REJECT, e.code(), entry, null, e.getMessage(), "a value of " + f.text())));
+                    entry.add(List.of(said(Severity.REJECT, e.code(), entry, e.getMessage(), lookUp)));
                 }
             });
         }
     }
 
-    /** Stands at each good record of a type that is not set aside yet. */
-    private void eachValued(OpenDocument document, int type, Consumer<Entry> doing) {
-        if (!several) {
-            Entry entry = document.get(0);
-            if (entry.type() == type && !entry.refused() && entry.aside() == null) {
-                doing.accept(entry);
-            }
-            return;
-        }
-        for (int i = 0; i < document.values().size(); i++) {
-            at.standAt(i);
-            Entry entry = document.entryOfValues(i);
-            if (document.values().type(i) == type && !entry.refused() && entry.aside() == null) {
-                current = i;
-                doing.accept(entry);
-            }
-        }
-    }
-
-    /** Sets a record aside, and those that belong to it. */
-    private void setAside(OpenDocument document, Entry entry, String why) {
-        if (!several || current == 0) {
-            document.setAside(why);
-            return;
-        }
-        int end = document.values().endOf(current);
-        for (int i = current; i < end; i++) {
-            document.entryOfValues(i).setAside(why);
-            document.values().leaveOut(i);
-        }
-    }
-
-    private void standAtHead() {
-        if (several) {
-            at.standAt(0);
-        }
+    private static Finding said(Severity severity, String code, Entry entry, String found, LookedUp by) {
+        String expected =
+                "one row for " + by.lookUp().name() + ", by " + by.lookUp().keySentence();
+        return Shaper.finding(severity, code, entry, null, found, expected);
     }
 
     private void checkAcross(OpenDocument document) {
@@ -339,7 +252,7 @@ public final class DocumentShaper {
         if (checks.isEmpty() || head == null || document.aside()) {
             return;
         }
-        standAtHead();
+        walk.standAtHead();
         for (Across across : checks) {
             try {
                 Datum holds = across.condition().eval(at);
@@ -379,7 +292,7 @@ public final class DocumentShaper {
         if (lanes.length == 0 || head == null || document.aside()) {
             return;
         }
-        standAtHead();
+        walk.standAtHead();
         for (int i = 0; i < lanes.length - 1; i++) {
             try {
                 Datum holds = lanes[i].eval(at);
@@ -446,6 +359,10 @@ public final class DocumentShaper {
             if (lanes.length > 0 && !deliveries[d].takes(laneBits)) {
                 continue;
             }
+            if (groups[d] != null) {
+                group(d, entry);
+                continue;
+            }
             int before = out.rows(d).rows();
             List<Finding> findings = shapers[d].shape(entry, at, out.rows(d));
             if (!findings.isEmpty()) {
@@ -456,5 +373,24 @@ public final class DocumentShaper {
                 out.made(d, record);
             }
         }
+    }
+
+    private void group(int delivery, Entry entry) {
+        try {
+            groups[delivery].take(at);
+        } catch (Misfit e) {
+            entry.add(List.of(
+                    Shaper.finding(Severity.REJECT, e.code(), entry, null, e.getMessage(), "a value for the summary")));
+        }
+    }
+
+    /** The groups that a delivery's summary has so far, as a file in the layout of {@link #layoutOf}. */
+    public byte[] groupsOf(int delivery) {
+        return groups[delivery].file();
+    }
+
+    /** The layout of a delivery's rows: that of its groups, or that of the documents. */
+    public Layout layoutOf(int delivery) {
+        return groups[delivery] == null ? layout : groups[delivery].layout();
     }
 }

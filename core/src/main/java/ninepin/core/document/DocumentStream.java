@@ -140,6 +140,7 @@ public final class DocumentStream {
     public Step next() throws IOException {
         Position begin = several ? after() : null;
         document.clear();
+        standpoint.moved();
         if (gatherer != null) {
             gatherer.close();
         }

@@ -1,8 +1,9 @@
 package ninepin.core.document;
 
 import java.util.List;
-import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUp;
 
 /**
  * What a job says of its documents.
@@ -10,6 +11,7 @@ import ninepin.core.layout.Layout;
  * @param gather how records become documents; null where the layout's own record types make them
  * @param setAside what is left out
  * @param duplicates whose second records are left out
+ * @param lookUps what is added to records from elsewhere
  * @param checks what has to hold across a document
  * @param lanes the ways that documents can take, or null
  */
@@ -17,15 +19,17 @@ public record Documents(
         Gathering gather,
         List<SetAside> setAside,
         List<Duplicates> duplicates,
+        List<LookUp> lookUps,
         List<DocumentCheck> checks,
         Lanes lanes) {
 
     /** Records as the layout has them, all of them, one way. */
-    public static final Documents PLAIN = new Documents(null, null, null, null, null);
+    public static final Documents PLAIN = new Documents(null, null, null, null, null, null);
 
     public Documents {
         setAside = setAside == null ? List.of() : List.copyOf(setAside);
         duplicates = duplicates == null ? List.of() : List.copyOf(duplicates);
+        lookUps = lookUps == null ? List.of() : List.copyOf(lookUps);
         checks = checks == null ? List.of() : List.copyOf(checks);
         lanes = lanes == null || lanes.lanes().isEmpty() ? null : lanes;
     }
@@ -41,19 +45,22 @@ public record Documents(
     }
 
     /**
-     * The record type that documents hang on: the first that others belong to and that belongs to none. Where records
-     * stand for themselves, the first one.
+     * A formula of a job that is no rule.
      *
-     * @param shaped the layout of the documents
+     * @param of the record type from which it is seen; null for the one that documents hang on
+     * @param text the formula
      */
-    public static int headType(Layout shaped) {
-        return IntStream.range(0, shaped.recordTypes().size())
-                .filter(t -> shaped.parentIndex(t) < 0
-                        && shaped.recordTypes().stream()
-                                .anyMatch(
-                                        c -> shaped.recordTypes().get(t).name().equals(c.parent())))
-                .findFirst()
-                .orElse(0);
+    public record Seen(String of, String text) {}
+
+    /** The formulas of conditions, checks, lanes and keys. */
+    public List<Seen> formulas() {
+        return Stream.of(
+                        setAside.stream().map(a -> new Seen(a.of(), a.when())),
+                        lookUps.stream().flatMap(l -> l.key().stream().map(k -> new Seen(l.of(), k.is()))),
+                        checks.stream().map(c -> new Seen(null, c.condition())),
+                        ways().lanes().stream().filter(l -> l.when() != null).map(l -> new Seen(null, l.when())))
+                .flatMap(s -> s)
+                .toList();
     }
 
     /** With what is made of the records of a file. */

@@ -1,6 +1,7 @@
 package ninepin.core.document;
 
 import java.util.List;
+import ninepin.core.layout.Layout;
 import ninepin.core.shape.Rule;
 
 /**
@@ -9,8 +10,9 @@ import ninepin.core.shape.Rule;
  * @param type the index of the record type
  * @param lane the index of the lane whose documents it takes, or -1 for all
  * @param rules one rule for each target field
+ * @param summary what it takes of the records instead of themselves, or null
  */
-public record PlannedDelivery(int type, int lane, List<Rule> rules) {
+public record PlannedDelivery(int type, int lane, List<Rule> rules, Summary summary) {
 
     public PlannedDelivery {
         rules = List.copyOf(rules);
@@ -18,7 +20,12 @@ public record PlannedDelivery(int type, int lane, List<Rule> rules) {
 
     /** A delivery of all documents. */
     public PlannedDelivery(int type, List<Rule> rules) {
-        this(type, -1, rules);
+        this(type, -1, rules, null);
+    }
+
+    /** What is made of the groups of its summary: a plan of its own, in which they are the records. */
+    DocumentPlan ofGroups(Layout groups) {
+        return new DocumentPlan(groups, List.of(new PlannedDelivery(0, rules)));
     }
 
     /** Whether it takes the documents of some lanes. */

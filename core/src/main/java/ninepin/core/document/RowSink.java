@@ -14,4 +14,21 @@ public interface RowSink {
      * @param record the index of the record in its document
      */
     void made(int delivery, int record);
+
+    /** Where the rows of some deliveries go that nobody wants. */
+    static RowSink nowhere(int deliveries) {
+        RowBuffer[] buffers = new RowBuffer[deliveries];
+        java.util.Arrays.setAll(buffers, d -> new RowBuffer());
+        return new RowSink() {
+            @Override
+            public RowBuffer rows(int delivery) {
+                return buffers[delivery];
+            }
+
+            @Override
+            public void made(int delivery, int record) {
+                buffers[delivery].clear();
+            }
+        };
+    }
 }

@@ -19,6 +19,9 @@ final class AggregateReader {
         if (scope.inAggregate()) {
             throw new FormulaException(from, cursor.end(), word + " cannot stand inside of another of its kind.");
         }
+        if (!scope.hasAggregates()) {
+            throw new FormulaException(from, cursor.end(), word + " cannot stand in the key of a look-up.");
+        }
         cursor.expectSign("(", "behind " + word);
         int before = parser.readCount();
         scope.enterAggregate();
@@ -40,7 +43,11 @@ final class AggregateReader {
                                         : ", such as "
                                                 + scope.placesBelow().get(0).shown() + "."));
             }
-            return new Aggregate(word, type(word, of), over, root, of, distinct, filter);
+            Accumulator.Function function = Accumulator.Function.valueOf(word);
+            if (of != null && !Accumulator.takes(function, of.type)) {
+                parser.operators.require(Kind.NUMERIC, of, word);
+            }
+            return new Aggregate(function, over, root, of, distinct, filter);
         } finally {
             scope.leaveAggregate();
         }
@@ -94,13 +101,13 @@ final class AggregateReader {
     private int over(List<FormulaScope.Place> named) {
         int over = -1;
         for (FormulaScope.Place place : named) {
-            int type = place.recordType();
+            int type = place.about();
             if (parser.scope.rootOf(type) >= 0 && (over < 0 || parser.scope.depth(type) > parser.scope.depth(over))) {
                 over = type;
             }
         }
         for (FormulaScope.Place place : named) {
-            int type = place.recordType();
+            int type = place.about();
             if (over >= 0 && type != over && parser.scope.rootOf(type) >= 0 && !parser.scope.isBelow(over, type)) {
                 throw new FormulaException(
                         parser.cursor.ahead(-1).from(),
@@ -109,19 +116,5 @@ final class AggregateReader {
             }
         }
         return over;
-    }
-
-    private SqlType type(String word, Expr of) {
-        if (word.equals("COUNT")) {
-            return SqlType.COUNT;
-        }
-        if (word.equals("MIN") || word.equals("MAX")) {
-            return of.type;
-        }
-        SqlType type = parser.operators.require(Kind.NUMERIC, of, word).type;
-        int more = word.equals("AVG") ? 4 : 0;
-        return SqlType.numeric(
-                Math.min(SqlType.MOST_DIGITS, type.precision() + 10 + more),
-                Math.min(SqlType.MOST_DIGITS, type.scale() + more));
     }
 }

@@ -103,6 +103,11 @@ public final class Datum {
         return this;
     }
 
+    /** One of its own with the same value. */
+    public Datum copy() {
+        return new Datum().setTo(this);
+    }
+
     boolean isTrue() {
         return !isNull && number == 1;
     }

@@ -1,6 +1,5 @@
 package ninepin.core.formula;
 
-import java.nio.charset.Charset;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -11,8 +10,10 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.layout.Field;
+import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
+import ninepin.core.lookup.LookUpTable;
 
 /**
  * What a formula can name: the fields of a record and of the records it belongs to, and host variables. Nothing else
@@ -26,8 +27,35 @@ public final class FormulaScope {
      * @param shown its name as a formula writes it, in double quotes where that is needed
      * @param recordType the index of its record type
      * @param field its index there
+     * @param of the field
+     * @param about the index of the record type whose record decides its value; of what a look-up adds that of the look-up
+     * @param charset the charset of its texts
      */
-    public record Place(String shown, String typeName, String name, int recordType, int field, SqlType type) {}
+    public record Place(
+            String shown,
+            String typeName,
+            String name,
+            int recordType,
+            int field,
+            Field of,
+            int about,
+            FileCharset charset) {
+
+        /** The type of its values. */
+        public SqlType type() {
+            return SqlType.of(of.type());
+        }
+
+        /** Its name as a rule of another record type takes it. */
+        public String withType() {
+            return typeName + "." + name;
+        }
+
+        /** Its name as a rule takes it. */
+        public String taken(int byType) {
+            return recordType == byType ? name : withType();
+        }
+    }
 
     private final List<Place> places = new ArrayList<>();
     private final Map<String, String> hosts = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
@@ -38,11 +66,12 @@ public final class FormulaScope {
     private final int own;
     private final Surroundings around;
     private final Notices notices;
-    private final Charset charset;
+    private final FileCharset charset;
     /** The record type that names without one mean, inside of an aggregate; else the own one. */
     private int inner;
 
     private boolean inAggregate;
+    private boolean aggregates = true;
 
     /** Without code lists, and nobody who listens to what there is to note. */
     public FormulaScope(Layout layout, int type, Map<String, String> hosts, LocalDate today) {
@@ -61,7 +90,7 @@ public final class FormulaScope {
         this.inner = type;
         this.around = around;
         this.notices = notices;
-        this.charset = layout.format().charset().ofValues().charset();
+        this.charset = layout.format().charset().ofValues();
         this.hosts.putAll(around.hosts());
         List<Integer> reachable = reachable(layout, type);
         reachable.forEach(t -> addPlaces(places, t));
@@ -69,6 +98,23 @@ public final class FormulaScope {
         IntStream.range(0, layout.recordTypes().size())
                 .filter(t -> !reachable.contains(t) && top(t) == top)
                 .forEach(t -> addPlaces(below, t));
+        List<LookUpTable> lookUps = around.lookUps().tables();
+        for (int l = 0; l < lookUps.size(); l++) {
+            int about = LookedUp.type(lookUps.get(l), layout);
+            if (about >= 0 && (reachable.contains(about) || top(about) == top)) {
+                addPlaces(reachable.contains(about) ? places : below, lookUps.get(l), l, about);
+            }
+        }
+    }
+
+    private void addPlaces(List<Place> to, LookUpTable table, int index, int about) {
+        String name = table.lookUp().name();
+        for (int f = 0; f < table.fields().size(); f++) {
+            Field field = table.fields().get(f);
+            String shown = quoted(name) + "." + quoted(field.name());
+            int recordType = layout.recordTypes().size() + index;
+            to.add(new Place(shown, name, field.name(), recordType, f, field, about, table.charset()));
+        }
     }
 
     private void addPlaces(List<Place> to, int type) {
@@ -76,7 +122,7 @@ public final class FormulaScope {
         for (int f = 0; f < recordType.fields().size(); f++) {
             Field field = recordType.fields().get(f);
             String shown = (type == own ? "" : quoted(recordType.name()) + ".") + quoted(field.name());
-            to.add(new Place(shown, recordType.name(), field.name(), type, f, SqlType.of(field.type())));
+            to.add(new Place(shown, recordType.name(), field.name(), type, f, field, type, charset));
         }
     }
 
@@ -112,11 +158,16 @@ public final class FormulaScope {
         return List.copyOf(places);
     }
 
-    /** A field that can be named, by its indexes. */
-    public Optional<Place> place(int recordType, int field) {
+    /** A field by the name by which a rule takes it. */
+    public Optional<Place> taken(String field) {
         return places.stream()
-                .filter(p -> p.recordType() == recordType && p.field() == field)
+                .filter(p -> p.taken(own).equals(field) || p.withType().equals(field))
                 .findFirst();
+    }
+
+    /** The names by which rules take fields. */
+    public List<String> taken() {
+        return places.stream().map(p -> p.taken(own)).toList();
     }
 
     /** The fields that only aggregates can name: those of the other records of a document. */
@@ -134,6 +185,17 @@ public final class FormulaScope {
 
     Notices notices() {
         return notices;
+    }
+
+    /** Whether aggregates may be named. */
+    boolean hasAggregates() {
+        return aggregates;
+    }
+
+    /** The same without aggregates. */
+    FormulaScope withoutAggregates() {
+        aggregates = false;
+        return this;
     }
 
     /** The names of the record types directly below the own one. */
@@ -196,10 +258,6 @@ public final class FormulaScope {
             }
         }
         return false;
-    }
-
-    Charset charset() {
-        return charset;
     }
 
     /**

@@ -328,7 +328,11 @@ final class Parser {
         FormulaScope.Place place =
                 scope.find(typeName, last.text(), exactly).orElseThrow(() -> noField(first, qualifier));
         read.add(place);
-        return new FieldExpr(place.type(), place.recordType(), place.field(), scope.charset())
+        return new FieldExpr(
+                        place.type(),
+                        place.recordType(),
+                        place.field(),
+                        place.charset().charset())
                 .at(first.from(), last.to());
     }
 

@@ -1,6 +1,7 @@
 package ninepin.core.formula;
 
 import java.util.Arrays;
+import java.util.List;
 import ninepin.core.read.Value;
 
 /**
@@ -17,6 +18,7 @@ public final class Standpoint {
 
     private final Value[][] savedLatest;
     private final int[] savedAt;
+    private LookedUp[] lookUps = {};
 
     /**
      * @param latest the typed values of each record type's latest record
@@ -38,26 +40,69 @@ public final class Standpoint {
         this.savedAt = new int[latest.length];
     }
 
+    /** What look-ups find can be named too, as if each were one more record type. */
+    public void lookUp(List<LookedUp> all) {
+        lookUps = all.toArray(LookedUp[]::new);
+    }
+
+    /** The look-ups. */
+    public List<LookedUp> lookUps() {
+        return List.of(lookUps);
+    }
+
+    /** What a look-up does not find for the record that is looked at, in words; null where it is there. */
+    public String missing(LookedUp lookUp) {
+        return lookUp.isMissing(this) ? lookUp.missingShown(this) : null;
+    }
+
+    /** The records that are looked at have changed. */
+    public void moved() {
+        for (LookedUp l : lookUps) {
+            l.forget();
+        }
+    }
+
     /** Stands at a record of the document. Records are to be gone through in order, so that those around it are right. */
     public void standAt(int record) {
         int type = document.type(record);
         latest[type] = document.values(record);
         at[type] = record;
+        for (LookedUp l : lookUps) {
+            l.left(type);
+        }
     }
 
     /** Leaves the document: what is looked at are the latest records again. */
     public void leave() {
         System.arraycopy(outside, 0, latest, 0, latest.length);
+        moved();
     }
 
     /** The value of a field of the latest record of a type. */
     public Value value(int type, int field) {
-        return latest[type][field];
+        return type < latest.length
+                ? latest[type][field]
+                : lookUps[type - latest.length].values(this)[field];
     }
 
-    /** The values of the latest record of a type. */
+    /** The values of the latest record of a type; null where there is none. */
     public Value[] values(int type) {
-        return latest[type];
+        if (type < latest.length) {
+            return latest[type];
+        }
+        try {
+            return lookUps[type - latest.length].values(this);
+        } catch (Misfit e) {
+            return null;
+        }
+    }
+
+    /** A value as text; null for NULL and where there is none. */
+    public String text(FormulaScope.Place place) {
+        Value[] values = values(place.recordType());
+        return values == null
+                ? null
+                : values[place.field()].text(place.charset().charset());
     }
 
     DocumentValues document() {
@@ -78,5 +123,6 @@ public final class Standpoint {
         System.arraycopy(savedLatest, 0, latest, 0, latest.length);
         System.arraycopy(savedAt, 0, at, 0, at.length);
         Arrays.fill(savedLatest, null);
+        moved();
     }
 }

@@ -17,6 +17,7 @@ import ninepin.core.layout.Format;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.Xml;
+import ninepin.core.lookup.LookUp;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Touch;
 import tools.jackson.core.JacksonException;
@@ -59,6 +60,7 @@ public final class Definitions {
             .addMixIn(Touch.class, TouchForm.class)
             .addModule(new SimpleModule().addDeserializer(Touch.class, new TouchReader()))
             .addMixIn(DocumentCheck.class, DocumentCheckForm.class)
+            .addMixIn(LookUp.From.class, LookUpForm.class)
             .defaultPrettyPrinter(new DefaultPrettyPrinter().withArrayIndenter(new DefaultIndenter("  ", "\n")))
             .build();
 
@@ -190,6 +192,13 @@ public final class Definitions {
         @JsonSubTypes.Type(value = DocumentCheck.Holds.class, name = "holds")
     })
     private interface DocumentCheckForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "in")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = LookUp.InTable.class, name = "table"),
+        @JsonSubTypes.Type(value = LookUp.InFile.class, name = "file")
+    })
+    private interface LookUpForm {}
 
     private interface TouchForm {
         @JsonProperty("do")

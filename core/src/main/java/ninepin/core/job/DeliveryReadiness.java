@@ -70,15 +70,15 @@ final class DeliveryReadiness {
         job.asked().forEach(a -> asked.add(a.name()));
         for (Rule rule : delivery.shaping()) {
             List<String> missing = rule.take().fields().stream()
-                    .filter(f -> layout.field(type, f).isEmpty())
+                    .filter(f -> field(f).isEmpty())
                     .toList();
             if (!missing.isEmpty()) {
                 blocks(
                         4,
                         rule.target(),
                         "JOB-04",
-                        rule.target() + " takes the field " + missing.get(0) + ", which the layout " + layout.name()
-                                + " does not have.");
+                        rule.target() + " takes the field " + missing.get(0) + ", which neither the layout "
+                                + layout.name() + " nor a look-up has.");
             } else if (rule.take() instanceof Origin.OfFormula of) {
                 checkFormula(rule.target(), of);
             } else if (rule.fills()) {
@@ -115,7 +115,16 @@ final class DeliveryReadiness {
 
     /** The formula, typed. */
     private Formula formula(Origin.OfFormula take) {
-        return Formula.of(take.formula(), new FormulaScope(layout, type, context.surroundings(), new Notices()));
+        return Formula.of(take.formula(), scope());
+    }
+
+    private FormulaScope scope() {
+        return new FormulaScope(layout, type, context.surroundings(), new Notices());
+    }
+
+    /** A field that a rule takes. */
+    private Optional<Field> field(String name) {
+        return scope().taken(name).map(FormulaScope.Place::of);
     }
 
     private void checkDelivery(Optional<TableDescription> described) {
@@ -266,7 +275,7 @@ final class DeliveryReadiness {
         if (!(rule.take() instanceof Origin.OfField of)) {
             return false;
         }
-        Field field = layout.field(type, of.field()).orElseThrow();
+        Field field = field(of.field()).orElseThrow();
         boolean shortDigits = field.length() != null
                 && !ValueParser.raw(field.type())
                 && column.family() == TableDescription.Family.WHOLE
@@ -290,9 +299,10 @@ final class DeliveryReadiness {
 
     /** The checks of layout and job that keep a breach out of the target. */
     private Stream<Check> checksOf(String field) {
-        Stream<Check> ofLayout = layout.field(type, field).map(Field::checks).orElse(List.of()).stream();
+        Stream<Check> ofLayout = field(field).map(Field::checks).orElse(List.of()).stream();
         Stream<Check> ofJob = job.checks().stream()
-                .filter(c -> layout.place(0, c.field()).equals(layout.place(type, field)))
+                .filter(c -> layout.place(0, c.field()).isPresent()
+                        && layout.place(0, c.field()).equals(layout.place(type, field)))
                 .flatMap(c -> c.checks().stream());
         return Stream.concat(ofLayout, ofJob).filter(c -> c.severity() != Severity.NOTE);
     }
@@ -303,10 +313,10 @@ final class DeliveryReadiness {
             return Optional.empty();
         }
         if (take instanceof Origin.OfField of) {
-            return layout.field(type, of.field()).map(Field::type);
+            return field(of.field()).map(Field::type);
         }
         if (take instanceof Origin.Amount of) {
-            return layout.field(type, of.field()).map(Field::type);
+            return field(of.field()).map(Field::type);
         }
         if (take instanceof Origin.OfFormula of) {
             try {

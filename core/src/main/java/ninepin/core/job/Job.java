@@ -5,19 +5,15 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
-import ninepin.core.document.DocumentCheck;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.Documents;
-import ninepin.core.document.Lanes;
 import ninepin.core.document.PlannedDelivery;
-import ninepin.core.document.SetAside;
 import ninepin.core.formula.Formula;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DefinitionException;
@@ -25,6 +21,9 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Names;
 import ninepin.core.layout.RecordType;
+import ninepin.core.lookup.LookUp;
+import ninepin.core.lookup.LookUpTable;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.run.Limits;
 import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
@@ -188,7 +187,7 @@ public record Job(
             if (delivery.lane() != null && lane < 0) {
                 throw new DefinitionException("deliveries.lane", "there is no lane " + delivery.lane());
             }
-            planned.add(new PlannedDelivery(type, lane, delivery.shaping()));
+            planned.add(new PlannedDelivery(type, lane, delivery.shaping(), delivery.summary()));
         }
         return ofDocuments().plan(withChecks(base), planned);
     }
@@ -205,32 +204,36 @@ public record Job(
         asked.forEach(a -> values.put(a.name(), null));
         values.putAll(askedValues(context.facts().asked()));
         RunFacts facts = context.facts().withAsked(values);
-        return new RunPlan(
-                documentPlan(base),
-                new ShapingContext(facts, context.codes(), context.sequences()),
-                limits,
-                accepted,
-                RunPlan.CHUNK_ROWS);
+        List<LookUp> read =
+                context.lookUps().tables().stream().map(LookUpTable::lookUp).toList();
+        if (!read.equals(ofDocuments().lookUps())) {
+            throw new DefinitionException("documents.lookUps", "what they look into has not been read");
+        }
+        return new RunPlan(documentPlan(base), context.with(facts), limits, accepted, RunPlan.CHUNK_ROWS);
+    }
+
+    /** The formulas of a job that are no rules, with the record type from which each is seen. */
+    public List<Documents.Seen> formulas() {
+        return Stream.concat(
+                        ofDocuments().formulas().stream(),
+                        deliveries.stream()
+                                .filter(d -> d.summary() != null)
+                                .flatMap(d -> d.summary().formulas().stream().map(f -> new Documents.Seen(d.of(), f))))
+                .toList();
     }
 
     /** What rules can take while the job is looked at: what is asked at start as the schedule would answer it. */
-    public ShapingContext sampleContext(RunFacts facts, CodeTables codes) {
+    public ShapingContext sampleContext(RunFacts facts, CodeTables codes, LookUpTables lookUps) {
         Map<String, String> values = new TreeMap<>();
         asked.forEach(a -> values.put(a.name(), a.value()));
-        return new ShapingContext(facts.withAsked(values), codes, Sequences.anew());
+        return new ShapingContext(facts.withAsked(values), codes, lookUps, Sequences.anew());
     }
 
     /** The code lists that rules and conditions name, each once. */
     public List<String> codeLists() {
-        Documents all = ofDocuments();
-        Stream<String> formulas = Stream.of(
-                        all.setAside().stream().map(SetAside::when),
-                        all.checks().stream().map(DocumentCheck::condition),
-                        all.ways().lanes().stream().map(Lanes.Lane::when).filter(Objects::nonNull))
-                .flatMap(f -> f);
         return Stream.concat(
                         rules().stream().flatMap(r -> r.take().codeLists().stream()),
-                        formulas.flatMap(f -> Formula.codeLists(f).stream()))
+                        formulas().stream().flatMap(f -> Formula.codeLists(f.text()).stream()))
                 .distinct()
                 .sorted()
                 .toList();
@@ -251,8 +254,12 @@ public record Job(
     /** The values asked at start for which neither the person nor the job has one. */
     public List<String> missingAskedValues(Map<String, String> given) {
         Set<String> there = askedValues(given).keySet();
-        return rules().stream()
-                .flatMap(r -> asks(r.take()).stream())
+        return Stream.concat(
+                        rules().stream().flatMap(r -> asks(r.take()).stream()),
+                        formulas().stream()
+                                .flatMap(f -> Formula.hosts(f.text()).stream())
+                                .filter(h ->
+                                        asked.stream().anyMatch(a -> a.name().equalsIgnoreCase(h))))
                 .filter(n -> !there.contains(n))
                 .distinct()
                 .toList();

@@ -2,8 +2,8 @@ package ninepin.core.job;
 
 import java.time.LocalTime;
 import java.time.format.DateTimeParseException;
-import java.util.regex.Pattern;
 import ninepin.core.layout.DefinitionException;
+import ninepin.core.source.FilePattern;
 
 /**
  * Where files come from and when one is ready.
@@ -28,19 +28,7 @@ public record PickUp(
         String expectedBy) {
 
     public PickUp {
-        if (root == null || root.isBlank()) {
-            throw new DefinitionException("pickUp.root", "names one of the configured root folders");
-        }
-        folder = folder == null ? "" : folder.strip();
-        if (folder.startsWith("/")
-                || folder.contains("\\")
-                || folder.contains("\0")
-                || Pattern.compile("(^|/)\\.\\.?(/|$)").matcher(folder).find()) {
-            throw new DefinitionException("pickUp.folder", "stays below its root: no leading slash, no \"..\"");
-        }
-        if (pattern == null || pattern.isBlank() || pattern.contains("/") || pattern.contains("\\")) {
-            throw new DefinitionException("pickUp.pattern", "is a file name with * and ?, without slashes");
-        }
+        folder = new FilePattern(root, folder, pattern).require("pickUp").folder();
         cron = cron == null || cron.isBlank() ? null : cron.strip();
         if (everySeconds == null && cron == null) {
             everySeconds = 30;
@@ -68,12 +56,6 @@ public record PickUp(
 
     /** Whether a file's name fits the pattern. Case counts. */
     public boolean takes(String fileName) {
-        StringBuilder regex = new StringBuilder();
-        for (char c : pattern.toCharArray()) {
-            regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
-        }
-        return Pattern.compile(regex.toString(), Pattern.DOTALL)
-                .matcher(fileName)
-                .matches();
+        return new FilePattern(root, folder, pattern).takes(fileName);
     }
 }

@@ -14,6 +14,7 @@ import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
+import ninepin.core.document.GroupRows;
 import ninepin.core.document.OpenDocument;
 import ninepin.core.document.RowSink;
 import ninepin.core.job.Preview.Item;
@@ -89,8 +90,11 @@ public final class Previewer implements RowSink {
             throws IOException {
         this.layout = layout;
         this.job = job;
-        this.context = context;
-        this.plan = job == null ? new DocumentPlan(layout, List.of()) : Usable.plan(job, layout, context);
+        Usable.Followed followed = job == null
+                ? new Usable.Followed(new DocumentPlan(layout, List.of()), context)
+                : Usable.plan(job, layout, context);
+        this.context = followed.context();
+        this.plan = followed.plan();
         this.opening = Opening.of(source, layout);
         this.checker = new RecordChecker(layout, opening, context.facts().today());
         this.texts = new SampleText(layout, opening);
@@ -144,6 +148,7 @@ public final class Previewer implements RowSink {
                 survey(ordered);
             }
             cut = readAll();
+            rowsOfGroups();
         } else {
             findings.add(fault);
             if (delimited != null) {
@@ -161,6 +166,21 @@ public final class Previewer implements RowSink {
                 rows,
                 findings,
                 summary(fault != null, cut));
+    }
+
+    /** The rows of summaries, as far as the sample goes; they come from no record. */
+    private void rowsOfGroups() throws IOException {
+        for (int d = 0; d < buffers.length; d++) {
+            if (plan.deliveries().get(d).summary() != null) {
+                RowBuffer own = new RowBuffer();
+                GroupRows of = GroupRows.of(plan, shaper, d, context, own, () -> {});
+                made[d] = own.rows();
+                for (int row = 0; row < Math.min(own.rows(), count); row++) {
+                    rows.add(new Row(d, 0, own.row(row)));
+                }
+                keep(of.refused().stream().map(Remark::of).toList());
+            }
+        }
     }
 
     private void survey(DocumentFile ordered) throws IOException {

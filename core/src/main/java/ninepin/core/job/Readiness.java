@@ -9,6 +9,7 @@ import ninepin.core.deliver.TableDescription;
 import ninepin.core.document.Lanes;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.shape.ShapingContext;
 
 /** Checks a job whole, against its layout and the real target tables, before it may run. */
@@ -16,7 +17,7 @@ public final class Readiness {
 
     private final Job job;
     private final Layout layout;
-    private final ShapingContext context;
+    private ShapingContext context;
     private Layout shaped;
     private final List<Shortcoming> found = new ArrayList<>();
 
@@ -68,12 +69,13 @@ public final class Readiness {
     }
 
     private void checkDocuments() {
-        shaped = Usable.documents(
-                        job.ofDocuments(),
-                        layout,
-                        context,
-                        u -> blocks(u.section(), u.subject(), "JOB-27", u.subject() + ": " + u.why()))
-                .shaped(layout);
+        Usable.FollowedDocuments followed = Usable.documents(
+                job.ofDocuments(),
+                layout,
+                context,
+                u -> blocks(u.section(), u.subject(), "JOB-27", u.subject() + ": " + u.why()));
+        shaped = followed.documents().shaped(layout);
+        context = followed.context();
         for (Lanes.Lane lane : job.ofDocuments().ways().lanes()) {
             if (job.deliveries().stream()
                     .noneMatch(d -> d.lane() == null || d.lane().equals(lane.name()))) {
@@ -127,7 +129,17 @@ public final class Readiness {
                                 + " does not have."));
                 continue;
             }
-            List<Shortcoming> own = new DeliveryReadiness(job, shaped, context, d, type).check(tables.get(d));
+            List<Shortcoming> own = new ArrayList<>();
+            String problem = delivery.summary() == null ? null : Usable.summaryProblem(delivery, shaped, type, context);
+            if (problem != null) {
+                own.add(new Shortcoming(true, 4, d, delivery.of(), "JOB-31", "The summary: " + problem));
+            } else if (delivery.summary() != null) {
+                Layout groups = delivery.summary().layout(shaped, type, context);
+                own.addAll(
+                        new DeliveryReadiness(job, groups, context.with(LookUpTables.NONE), d, 0).check(tables.get(d)));
+            } else {
+                own.addAll(new DeliveryReadiness(job, shaped, context, d, type).check(tables.get(d)));
+            }
             own.forEach(s -> found.add(job.deliveries().size() > 1 ? s.of(delivery) : s));
         }
     }

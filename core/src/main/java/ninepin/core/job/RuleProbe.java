@@ -4,7 +4,9 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
@@ -12,10 +14,12 @@ import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.Documents;
+import ninepin.core.document.Duplicates;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
 import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.LookedUp;
 import ninepin.core.formula.Misfit;
 import ninepin.core.formula.Notices;
 import ninepin.core.formula.Standpoint;
@@ -49,9 +53,10 @@ public record RuleProbe(
      * @param name as the formula writes it
      * @param type the type of its values
      * @param value its value in the record; null for NULL
+     * @param taken its name as a rule takes it; null where no rule can
      * @param below whether it belongs to a record below, so that only COUNT, SUM and the like can name it
      */
-    public record Named(String name, String type, String value, boolean below) {}
+    public record Named(String name, String type, String value, String taken, boolean below) {}
 
     /**
      * What there is to say of a rule or formula.
@@ -75,8 +80,9 @@ public record RuleProbe(
      *
      * @param of the record type from which it is seen; null for the first
      * @param formula its text
+     * @param any whether it may give any value, rather than be a condition
      */
-    public record Asked(String of, String formula) {}
+    public record Asked(String of, String formula, boolean any) {}
 
     /**
      * Tries the rules of a delivery on a record of a sample.
@@ -98,6 +104,13 @@ public record RuleProbe(
             List<Asked> asked)
             throws IOException {
         Prober prober = new Prober(layout, job, context, sample);
+        List<Condition> conditions = prober.conditions(asked, wanted);
+        Grouped grouped = Grouped.of(job, layout, context, number, sample);
+        if (grouped != null) {
+            RuleProbe own =
+                    ofDelivery(grouped.groups(), grouped.layout(), grouped.job(), grouped.context(), 0, 1, List.of());
+            return new RuleProbe(own.record(), own.rules(), own.names(), own.unread(), conditions);
+        }
         Delivery delivery = number < job.deliveries().size() ? job.deliveries().get(number) : null;
         int type = delivery == null ? 0 : Math.max(0, delivery.type(prober.shaped));
         Placed record = prober.find(type, wanted);
@@ -108,13 +121,6 @@ public record RuleProbe(
             }
         }
         List<Named> names = prober.names(type, record);
-        List<Condition> conditions = new ArrayList<>();
-        for (Asked one : asked) {
-            int head = Documents.headType(prober.shaped);
-            int from = one.of() == null ? head : Math.max(0, prober.shaped.typeIndex(one.of()));
-            Placed at = prober.find(from, wanted);
-            conditions.add(new Condition(prober.formula(one.formula(), from, at), prober.names(from, at)));
-        }
         return new RuleProbe(record == null ? 0 : record.number(), rules, names, prober.unread(type), conditions);
     }
 
@@ -128,6 +134,10 @@ public record RuleProbe(
             long wanted,
             List<Rule> rules)
             throws IOException {
+        Grouped grouped = Grouped.of(job, layout, context, number, sample);
+        if (grouped != null) {
+            return of(grouped.groups(), grouped.layout(), grouped.job(), grouped.context(), 0, 1, rules);
+        }
         Prober prober = new Prober(layout, job, context, sample);
         int type = Math.max(0, job.deliveries().get(number).type(prober.shaped));
         Placed record = rules.isEmpty() ? null : prober.find(type, wanted);
@@ -147,10 +157,29 @@ public record RuleProbe(
         Prober(Layout file, Job job, ShapingContext context, ByteSource sample) {
             this.file = file;
             this.job = job;
-            this.context = context;
             this.sample = sample;
-            this.plan = Usable.plan(job, file, context);
+            Usable.Followed followed = Usable.plan(job, file, context);
+            this.context = followed.context();
+            this.plan = followed.plan();
             this.shaped = plan.shaped();
+        }
+
+        /** Tries conditions, reading the sample once for each record type that they are seen from. */
+        List<Condition> conditions(List<Asked> asked, long wanted) throws IOException {
+            Map<Integer, List<Integer>> byType = new TreeMap<>();
+            for (int i = 0; i < asked.size(); i++) {
+                byType.computeIfAbsent(typeOf(asked.get(i).of()), t -> new ArrayList<>())
+                        .add(i);
+            }
+            Condition[] conditions = new Condition[asked.size()];
+            for (Map.Entry<Integer, List<Integer>> of : byType.entrySet()) {
+                Placed record = find(of.getKey(), wanted);
+                List<Named> names = names(of.getKey(), record);
+                for (int i : of.getValue()) {
+                    conditions[i] = new Condition(formula(asked.get(i), of.getKey(), record), names);
+                }
+            }
+            return List.of(conditions);
         }
 
         private FormulaScope scope(int type) {
@@ -174,6 +203,7 @@ public record RuleProbe(
             boolean anywhere = plan.gathering() != null && plan.gathering().anywhere();
             long number = anywhere ? Math.max(1, wanted) : wanted;
             at = stream.standpoint();
+            at.lookUp(LookedUp.all(shaped, context.surroundings()));
             while (stream.after().records() < Previewer.MOST_RECORDS) {
                 DocumentStream.Step step = stream.next();
                 if (step == DocumentStream.Step.END || step == DocumentStream.Step.HALT) {
@@ -222,13 +252,13 @@ public record RuleProbe(
             }
         }
 
-        Said formula(String text, int type, Placed record) {
+        Said formula(Asked asked, int type, Placed record) {
             try {
-                Formula formula = Formula.of(text, scope(type));
+                Formula formula = Formula.of(asked.formula(), scope(type));
                 List<String> reads =
                         formula.fields().stream().map(FormulaScope.Place::shown).toList();
                 String kind = formula.type().label();
-                if (!formula.isCondition()) {
+                if (!asked.any() && !formula.isCondition()) {
                     return new Said(null, kind, null, "This is no condition: it gives " + kind + ".", 0, 0, reads);
                 }
                 Datum d = record == null ? null : formula.eval(at);
@@ -245,18 +275,11 @@ public record RuleProbe(
         List<Named> names(int type, Placed record) {
             FormulaScope scope = scope(type);
             Stream<Named> near = scope.places().stream()
-                    .map(p -> new Named(p.shown(), p.type().label(), record == null ? null : text(p), false));
+                    .map(p -> new Named(
+                            p.shown(), p.type().label(), record == null ? null : at.text(p), p.taken(type), false));
             Stream<Named> below = scope.placesBelow().stream()
-                    .map(p -> new Named(p.shown(), p.type().label(), null, true));
+                    .map(p -> new Named(p.shown(), p.type().label(), null, null, true));
             return Stream.concat(near, below).toList();
-        }
-
-        private String text(FormulaScope.Place place) {
-            if (at.values(place.recordType()) == null) {
-                return null;
-            }
-            return at.value(place.recordType(), place.field())
-                    .text(file.format().charset().ofValues().charset());
         }
 
         /** The fields that a rule reads; none where it cannot be followed. */
@@ -264,6 +287,18 @@ public record RuleProbe(
             try {
                 return new Shaper(shaped, type, List.of(rule), context).reads(0);
             } catch (DefinitionException e) {
+                return List.of();
+            }
+        }
+
+        private int typeOf(String name) {
+            return name == null ? shaped.headType() : Math.max(0, shaped.typeIndex(name));
+        }
+
+        private List<FormulaScope.Place> formulaReads(Documents.Seen formula) {
+            try {
+                return Formula.of(formula.text(), scope(typeOf(formula.of()))).fields();
+            } catch (FormulaException e) {
                 return List.of();
             }
         }
@@ -278,6 +313,16 @@ public record RuleProbe(
                         reads(rule, of).forEach(p -> read.add(p.recordType() + "/" + p.field()));
                     }
                 }
+            }
+            for (Documents.Seen formula : job.formulas()) {
+                formulaReads(formula).forEach(p -> read.add(p.recordType() + "/" + p.field()));
+            }
+            for (Duplicates duplicates : job.ofDocuments().duplicates()) {
+                int of = typeOf(duplicates.of());
+                duplicates
+                        .key()
+                        .forEach(k ->
+                                read.add(of + "/" + shaped.recordTypes().get(of).indexOf(k)));
             }
             return java.util.stream.IntStream.range(
                             0, shaped.recordTypes().get(type).fields().size())

@@ -12,6 +12,8 @@ import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.document.DocumentPlan;
+import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.Notices;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.shape.Origin;
@@ -70,14 +72,13 @@ public final class RuleProposer {
         }
     }
 
-    private final Layout shaped;
-    private final int type;
+    private final FormulaScope scope;
     private final Map<String, List<String>> values;
     private final Set<String> around = new HashSet<>();
 
-    private RuleProposer(Layout shaped, int type, String table, Map<String, List<String>> values) {
-        this.shaped = shaped;
-        this.type = type;
+    private RuleProposer(
+            Layout shaped, int type, String table, ShapingContext context, Map<String, List<String>> values) {
+        this.scope = new FormulaScope(shaped, type, context.surroundings(), new Notices());
         this.values = values;
         around.addAll(Likeness.words(shaped.recordTypes().get(type).name()));
         around.addAll(Likeness.words(table));
@@ -95,11 +96,20 @@ public final class RuleProposer {
     public static List<Proposed> of(
             Job job, Layout layout, int number, TableDescription table, ByteSource sample, ShapingContext context)
             throws IOException {
-        DocumentPlan plan = Usable.plan(job, layout, context);
+        Grouped grouped = Grouped.of(job, layout, context, number, sample);
+        if (grouped != null) {
+            return of(grouped.job(), grouped.layout(), 0, table, grouped.groups(), grouped.context());
+        }
+        Usable.Followed followed = Usable.plan(job, layout, context);
+        DocumentPlan plan = followed.plan();
         Delivery delivery = job.deliveries().get(number);
         int type = Math.max(0, delivery.type(plan.shaped()));
-        RuleProposer proposer =
-                new RuleProposer(plan.shaped(), type, table.name(), SampleValues.of(sample, plan, type, context, MOST));
+        RuleProposer proposer = new RuleProposer(
+                plan.shaped(),
+                type,
+                table.name(),
+                followed.context(),
+                SampleValues.of(sample, plan, type, followed.context(), MOST));
         Set<String> ruled = new HashSet<>();
         Set<String> used = new HashSet<>();
         delivery.shaping().forEach(r -> {
@@ -115,12 +125,12 @@ public final class RuleProposer {
     private List<Proposed> propose(List<Column> open, Set<String> used) {
         List<Match> matches = new ArrayList<>();
         for (Column column : open) {
-            for (String field : fields()) {
+            for (String field : scope.taken()) {
                 double likeness = Likeness.of(column.name(), field.substring(field.indexOf('.') + 1), around)
                         - (field.contains(".") ? 0.02 : 0)
                         - (used.contains(field) ? 0.1 : 0);
                 if (likeness >= FAR) {
-                    Field of = shaped.field(type, field).orElseThrow();
+                    Field of = scope.taken(field).orElseThrow().of();
                     TypeFit.Result fit = TypeFit.of(of.type(), column);
                     if (fit == null || !fit.blocks()) {
                         matches.add(new Match(column, field, likeness, fit, against(column, field)));
@@ -147,17 +157,6 @@ public final class RuleProposer {
         List<String> order = open.stream().map(Column::name).toList();
         proposed.sort(Comparator.comparingInt(p -> order.indexOf(p.rule().target())));
         return proposed;
-    }
-
-    /** The names of the fields that rules of the record type can take, its own first. */
-    private List<String> fields() {
-        List<String> names = new ArrayList<>();
-        shaped.recordTypes().get(type).fields().forEach(f -> names.add(f.name()));
-        for (int t = shaped.parentIndex(type); t >= 0; t = shaped.parentIndex(t)) {
-            String name = shaped.recordTypes().get(t).name();
-            shaped.recordTypes().get(t).fields().forEach(f -> names.add(name + "." + f.name()));
-        }
-        return names;
     }
 
     private Proposed proposed(Match match) {

@@ -9,6 +9,7 @@ import ninepin.core.check.RecordChecker;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.LookedUp;
 import ninepin.core.formula.Notices;
 import ninepin.core.layout.Layout;
 import ninepin.core.read.Opening;
@@ -39,6 +40,7 @@ final class SampleValues {
         RecordChecker checker =
                 new RecordChecker(plan.file(), opening, context.facts().today());
         DocumentStream stream = new DocumentStream(opening.reader(sample, opening.body()), checker, plan);
+        stream.standpoint().lookUp(LookedUp.all(shaped, context.surroundings()));
         List<FormulaScope.Place> places =
                 new FormulaScope(shaped, type, context.surroundings(), new Notices()).places();
         long next = 1;
@@ -52,14 +54,10 @@ final class SampleValues {
             while (record != null && seen < most) {
                 seen++;
                 for (FormulaScope.Place place : places) {
-                    if (stream.standpoint().values(place.recordType()) != null) {
-                        String name = place.recordType() == type ? place.name() : place.typeName() + "." + place.name();
-                        String text = stream.standpoint()
-                                .value(place.recordType(), place.field())
-                                .text(plan.file().format().charset().ofValues().charset());
-                        if (text != null) {
-                            values.computeIfAbsent(name, n -> new ArrayList<>()).add(text);
-                        }
+                    String text = stream.standpoint().text(place);
+                    if (text != null) {
+                        values.computeIfAbsent(place.taken(type), n -> new ArrayList<>())
+                                .add(text);
                     }
                 }
                 next = record.number() + 1;

@@ -11,12 +11,16 @@ import ninepin.core.document.Gathering;
 import ninepin.core.document.Lanes;
 import ninepin.core.document.PlannedDelivery;
 import ninepin.core.document.SetAside;
+import ninepin.core.document.Summary;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
 import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.LookedUp;
 import ninepin.core.formula.Notices;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUpTable;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.Shaper;
 import ninepin.core.shape.ShapingContext;
@@ -46,25 +50,63 @@ final class Usable {
         this.refused = refused;
     }
 
+    /**
+     * What can be followed of a job.
+     *
+     * @param plan what is made of a file
+     * @param context what rules can take, with those look-ups that can be followed
+     */
+    record Followed(DocumentPlan plan, ShapingContext context) {}
+
+    /**
+     * What can be followed of what a job says of documents.
+     *
+     * @param context what rules can take, with those look-ups that can be followed
+     */
+    record FollowedDocuments(Documents documents, ShapingContext context) {}
+
     /** What can be followed of a job. Deliveries keep their places; one that cannot be followed makes no rows. */
-    static DocumentPlan plan(Job job, Layout file, ShapingContext context) {
-        Documents documents = documents(job.ofDocuments(), file, context, u -> {});
+    static Followed plan(Job job, Layout file, ShapingContext all) {
+        FollowedDocuments followed = documents(job.ofDocuments(), file, all, u -> {});
+        Documents documents = followed.documents();
+        ShapingContext context = followed.context();
         Layout shaped = documents.shaped(file);
         List<PlannedDelivery> planned = new ArrayList<>();
         for (Delivery delivery : job.deliveries()) {
             int type = Math.max(0, delivery.type(shaped));
             int lane = delivery.lane() == null ? -1 : documents.ways().indexOf(delivery.lane());
             boolean known = delivery.type(shaped) >= 0 && (delivery.lane() == null || lane >= 0);
+            Summary summary = delivery.summary() == null || summaryProblem(delivery, shaped, type, context) != null
+                    ? null
+                    : delivery.summary();
+            boolean follows = known && (summary != null) == (delivery.summary() != null);
+            Layout of = summary == null ? shaped : summary.layout(shaped, type, context);
+            ShapingContext with = summary == null ? context : context.with(LookUpTables.NONE);
             List<Rule> rules = delivery.shaping().stream()
-                    .filter(r -> known && problem(r, shaped, type, context) == null)
+                    .filter(r -> follows && problem(r, of, summary == null ? type : 0, with) == null)
                     .toList();
-            planned.add(new PlannedDelivery(type, lane, rules));
+            planned.add(new PlannedDelivery(type, lane, rules, summary));
         }
-        return documents.plan(file, planned);
+        return new Followed(documents.plan(file, planned), context);
+    }
+
+    /** The context with those look-ups that can be followed. */
+    private static ShapingContext lookUps(Layout shaped, ShapingContext context, Consumer<Unusable> refused) {
+        List<LookUpTable> good = new ArrayList<>();
+        for (LookUpTable table : context.lookUps().tables()) {
+            good.add(table);
+            try {
+                LookedUp.of(shaped, context.with(new LookUpTables(good)).surroundings(), good.size() - 1);
+            } catch (DefinitionException e) {
+                good.remove(good.size() - 1);
+                refused.accept(new Unusable(4, table.lookUp().name(), e.getMessage()));
+            }
+        }
+        return context.with(new LookUpTables(good));
     }
 
     /** What can be followed of what a job says of documents. */
-    static Documents documents(Documents all, Layout file, ShapingContext context, Consumer<Unusable> refused) {
+    static FollowedDocuments documents(Documents all, Layout file, ShapingContext given, Consumer<Unusable> refused) {
         Gathering gather = all.gather();
         Layout shaped = file;
         try {
@@ -73,13 +115,16 @@ final class Usable {
             gather = null;
             refused.accept(new Unusable(4, all.gather().document(), e.getMessage()));
         }
+        ShapingContext context = lookUps(shaped, given, refused);
         Usable usable = new Usable(shaped, context, refused);
         List<SetAside> aside = all.setAside().stream().filter(usable::setAside).toList();
         List<Duplicates> duplicates =
                 all.duplicates().stream().filter(usable::duplicates).toList();
         List<DocumentCheck> checks = all.checks().stream().filter(usable::check).toList();
         boolean lanes = all.ways().lanes().stream().filter(l -> !usable.lane(l)).count() == 0;
-        return new Documents(gather, aside, duplicates, checks, lanes ? all.lanes() : null);
+        Documents documents =
+                new Documents(gather, aside, duplicates, all.lookUps(), checks, lanes ? all.lanes() : null);
+        return new FollowedDocuments(documents, context);
     }
 
     private boolean setAside(SetAside aside) {
@@ -95,7 +140,7 @@ final class Usable {
     }
 
     private boolean duplicates(Duplicates duplicates) {
-        int type = duplicates.of() == null ? Documents.headType(shaped) : shaped.typeIndex(duplicates.of());
+        int type = duplicates.of() == null ? shaped.headType() : shaped.typeIndex(duplicates.of());
         String missing = type < 0
                 ? duplicates.of()
                 : duplicates.key().stream()
@@ -109,7 +154,7 @@ final class Usable {
     }
 
     private boolean condition(int section, String of, String text, String subject) {
-        int type = of == null ? Documents.headType(shaped) : shaped.typeIndex(of);
+        int type = of == null ? shaped.headType() : shaped.typeIndex(of);
         if (type < 0) {
             refused.accept(new Unusable(section, subject, "There is no record type " + of + "."));
             return false;
@@ -127,6 +172,16 @@ final class Usable {
             refused.accept(new Unusable(section, subject, "Character " + (e.from() + 1) + ": " + e.getMessage()));
         }
         return false;
+    }
+
+    /** Why a delivery's summary cannot be followed, or null. */
+    static String summaryProblem(Delivery delivery, Layout shaped, int type, ShapingContext context) {
+        try {
+            delivery.summary().layout(shaped, type, context);
+            return null;
+        } catch (DefinitionException e) {
+            return e.getMessage();
+        }
     }
 
     /** Why a rule cannot be followed, or null. */

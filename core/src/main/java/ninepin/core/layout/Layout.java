@@ -4,6 +4,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 
 /**
  * The reusable description of a file: how it is written, and the record types that stand in it.
@@ -61,6 +62,19 @@ public record Layout(
 
     public Layout withTypes(List<RecordType> others) {
         return new Layout(name, title, format, others, fileChecks);
+    }
+
+    /**
+     * The record type that documents hang on: the first that others belong to and that belongs to none. Where records
+     * stand for themselves, the first one.
+     */
+    public int headType() {
+        return IntStream.range(0, recordTypes.size())
+                .filter(t -> parentIndex(t) < 0
+                        && recordTypes.stream()
+                                .anyMatch(c -> recordTypes.get(t).name().equals(c.parent())))
+                .findFirst()
+                .orElse(0);
     }
 
     /** The first record type; the only one of most layouts. */

@@ -18,7 +18,7 @@ public final class Names {
         return name;
     }
 
-    static String requireText(String part, String text) {
+    public static String requireText(String part, String text) {
         if (text == null || text.isBlank()) {
             throw new DefinitionException(part, "must not be empty");
         }

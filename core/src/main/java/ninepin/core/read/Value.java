@@ -96,6 +96,15 @@ public final class Value {
         }
     }
 
+    /** Becomes the same as another, once and for good: of a text just its own bytes are copied. */
+    public void takeExactly(Value other) {
+        if (other.kind == Kind.TEXT) {
+            copied = new byte[other.to - other.from];
+        }
+        copyOf(other);
+        copied = null;
+    }
+
     /** Copies the bytes of a text, so that it outlives the record it stands in. */
     public void own() {
         if (kind == Kind.TEXT) {

@@ -9,6 +9,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
+import ninepin.core.document.SummaryGroups;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Position;
 import ninepin.core.shape.Sequences;
@@ -70,6 +71,9 @@ final class ChunkProducer implements Runnable {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure(
                     "FIL-03", "Could not read the file on: " + e.getMessage() + ". Restart when it is back.");
+        } catch (SummaryGroups.TooMany e) {
+            chunk.reset(chunk.sequence, chunk.start);
+            return Ending.failure("SUM-01", e.getMessage());
         } catch (Sequences.Unavailable e) {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure("SEQ-01", e.getMessage());

@@ -18,6 +18,7 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.document.Lanes;
+import ninepin.core.document.SummaryGroups;
 import ninepin.core.layout.Severity;
 import ninepin.core.source.ByteSource;
 
@@ -30,13 +31,21 @@ final class Committer {
     private final RunPlan plan;
     private final ByteSource source;
     private final Journal journal;
+    private final SummaryDelivery summaries;
     private final RunListener listener;
     private volatile Mark mark;
 
-    Committer(RunPlan plan, ByteSource source, Journal journal, RunListener listener, Mark from) {
+    Committer(
+            RunPlan plan,
+            ByteSource source,
+            Journal journal,
+            SummaryDelivery summaries,
+            RunListener listener,
+            Mark from) {
         this.plan = plan;
         this.source = source;
         this.journal = journal;
+        this.summaries = summaries;
         this.listener = listener;
         this.mark = from;
     }
@@ -72,6 +81,24 @@ final class Committer {
                             + ". Nothing of this part was delivered.");
         }
         boolean complete = ending == Ending.END_OF_FILE;
+        if (!loaded.refused().isEmpty()) {
+            summaries.refusedSome();
+        }
+        if (complete && !summaries.isNothing()) {
+            try {
+                Loaded of = summaries.load(lane, mark.journalLength(), entries);
+                if (of == null) {
+                    lane.rollback();
+                    return Ending.STOP;
+                }
+                tally = tally.plus(new Tally(0, 0, of.added(), of.changed(), of.unchanged(), 0, 0, 0, 0));
+            } catch (SummaryDelivery.Refused | SummaryGroups.TooMany e) {
+                lane.rollback();
+                return Ending.failure(
+                        "SUM-01",
+                        e.getMessage() + " Nothing of the last part was delivered; mend it and restart to go on.");
+            }
+        }
         Mark next = new Mark(
                 chunk.end,
                 tally,

@@ -123,7 +123,13 @@ public final class Run {
         try (Journal journal = Journal.open(journalPath, mark.journalLength());
                 FileSource reread = FileSource.open(file)) {
             listener.started(mark, source.size());
-            Committer committer = new Committer(plan, reread, journal, listener, mark);
+            SummaryDelivery summaries = new SummaryDelivery(
+                    plan,
+                    mark.commits() == 0 ? shaper : null,
+                    of -> new DocumentStream(ordered.reader(opening.body()), checker(opening), of),
+                    journalPath,
+                    stop);
+            Committer committer = new Committer(plan, reread, journal, summaries, listener, mark);
             Ending ending = pump(stream, shaper, mark, committer);
             return outcome(ending, committer.mark());
         }

@@ -1,6 +1,5 @@
 package ninepin.core.shape;
 
-import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.check.Finding;
@@ -16,7 +15,6 @@ import ninepin.core.read.Shown;
 /** Writes rows of the target from typed records, one rule for each target field. */
 public final class Shaper {
 
-    private final Charset charset;
     private final ColumnWriter[] writers;
     private final List<Rule> rules;
     private final List<String> targets;
@@ -29,9 +27,8 @@ public final class Shaper {
      * @param context what rules can take beside the records
      */
     public Shaper(Layout layout, int type, List<Rule> rules, ShapingContext context) {
-        this.charset = layout.format().charset().ofValues().charset();
         FormulaScope scope = new FormulaScope(layout, type, context.surroundings(), notices);
-        Writers all = new Writers(layout, type, context, scope);
+        Writers all = new Writers(context, scope);
         this.rules = rules.stream().filter(Rule::fills).toList();
         this.writers = this.rules.stream().map(all::of).toArray(ColumnWriter[]::new);
         this.targets = this.rules.stream().map(Rule::target).toList();
@@ -82,7 +79,7 @@ public final class Shaper {
     private Finding misfit(Misfit e, int rule, Placed record, Standpoint at) {
         List<String> with = new ArrayList<>();
         for (FormulaScope.Place place : writers[rule].reads()) {
-            String text = at.value(place.recordType(), place.field()).text(charset);
+            String text = at.text(place);
             with.add(place.shown() + " " + (text == null ? "NULL" : Shown.quoted(text)));
         }
         String expected = rules.get(rule).take() instanceof Origin.OfFormula of && e.to() > e.from()

@@ -32,7 +32,7 @@ final class ValueWriter implements ColumnWriter {
         return rule.touches().stream().allMatch(t -> SIMPLE.contains(t.does()));
     }
 
-    ValueWriter(FormulaScope.Place place, Rule rule, FileCharset charset) {
+    ValueWriter(FormulaScope.Place place, Rule rule) {
         this.place = place;
         this.type = place.recordType();
         this.field = place.field();
@@ -40,8 +40,8 @@ final class ValueWriter implements ColumnWriter {
         this.trim = kinds.contains(Touch.Kind.TRIM);
         this.casing = kinds.stream().filter(t -> t != Touch.Kind.TRIM).toList();
         this.whenBlank = rule.whenBlank();
-        this.charset = charset.charset();
-        this.utf8 = charset == FileCharset.UTF_8;
+        this.charset = place.charset().charset();
+        this.utf8 = place.charset() == FileCharset.UTF_8;
     }
 
     @Override

@@ -12,8 +12,6 @@ import ninepin.core.formula.FormulaScope.Place;
 import ninepin.core.formula.Misfit;
 import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.layout.FileCharset;
-import ninepin.core.layout.Layout;
 import ninepin.core.read.Shown;
 import ninepin.core.read.Value;
 
@@ -23,23 +21,15 @@ final class Writers {
     private static final java.time.format.DateTimeFormatter SECONDS =
             java.time.format.DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss");
 
-    private final Layout layout;
-    private final int type;
     private final ShapingContext context;
     private final FormulaScope scope;
-    private final FileCharset fileCharset;
-    private final Charset charset;
 
     /**
      * @param scope what a formula can name
      */
-    Writers(Layout layout, int type, ShapingContext context, FormulaScope scope) {
-        this.layout = layout;
-        this.type = type;
+    Writers(ShapingContext context, FormulaScope scope) {
         this.context = context;
         this.scope = scope;
-        this.fileCharset = layout.format().charset().ofValues();
-        this.charset = fileCharset.charset();
     }
 
     ColumnWriter of(Rule rule) {
@@ -47,7 +37,7 @@ final class Writers {
         if (take instanceof Origin.OfField of) {
             Place place = place(rule, of.field());
             return ValueWriter.suits(rule)
-                    ? new ValueWriter(place, rule, fileCharset)
+                    ? new ValueWriter(place, rule)
                     : text(rule, (r, at) -> text(at, place), place);
         }
         if (take instanceof Origin.OfFormula of) {
@@ -177,14 +167,14 @@ final class Writers {
     }
 
     private Place place(Rule rule, String field) {
-        return layout.place(type, field)
-                .flatMap(p -> scope.place(p.type(), p.field()))
+        return scope.taken(field)
                 .orElseThrow(() -> new DefinitionException("shaping." + rule.target(), "there is no field " + field));
     }
 
     /** A value as the row would have it; null for NULL. */
     String text(Standpoint at, Place place) {
         Value value = at.value(place.recordType(), place.field());
+        Charset charset = place.charset().charset();
         return switch (value.kind()) {
             case BOOLEAN -> value.number() == 1 ? "1" : "0";
             case TIMESTAMP -> value.text(charset).replace('T', ' ');

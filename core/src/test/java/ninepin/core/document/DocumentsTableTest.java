@@ -16,6 +16,11 @@ import ninepin.core.job.Job;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUp;
+import ninepin.core.lookup.LookUpException;
+import ninepin.core.lookup.LookUpReader;
+import ninepin.core.lookup.LookUpTable;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.MemorySource;
@@ -35,6 +40,37 @@ class DocumentsTableTest {
              {"name":"amount","column":4,"type":{"is":"decimal","precision":9,"scale":2}}]}]}
             """);
 
+    private static final LocalDate TODAY = LocalDate.of(2026, 11, 23);
+
+    /** What look-ups of the cases look into. */
+    private static final Layout PRICES = Definitions.layout(
+            """
+            {"name":"prices","format":{"kind":"delimited","delimiter":",","header":true},"recordTypes":[{"name":"price","fields":[
+             {"name":"article","type":{"is":"text","length":20}},{"name":"day","type":{"is":"date","pattern":"yyyy-MM-dd"}},
+             {"name":"least","type":{"is":"decimal","precision":9,"scale":4}},
+             {"name":"price","type":{"is":"decimal","precision":9,"scale":4}},{"name":"seller","type":{"is":"text","length":20}}]}]}
+            """);
+
+    private static final String PRICED =
+            """
+            article,day,least,price,seller
+            bolts,2026-11-03,2.5000,0.1250,Käthe
+            twine,2026-11-03,1,4,
+            salt,2026-11-04,7.0,0.9,Wyre
+            salt,2026-11-04,8,0.8,Wyre
+            salt,2026-11-05,1,0.7,Wyre
+            salt,2026-11-05,1,0.6,Wyre
+            """;
+
+    private static List<LookUpTable> lookUps(Job job) throws IOException, LookUpException {
+        List<LookUpTable> tables = new ArrayList<>();
+        for (LookUp lookUp : job.ofDocuments().lookUps()) {
+            MemorySource source = new MemorySource(PRICED.getBytes(StandardCharsets.UTF_8));
+            tables.add(LookUpReader.read(lookUp, PRICES, source, TODAY));
+        }
+        return tables;
+    }
+
     @TestFactory
     Stream<DynamicTest> documents() throws IOException {
         String all;
@@ -47,7 +83,7 @@ class DocumentsTableTest {
         });
     }
 
-    private static void check(String text) throws IOException {
+    private static void check(String text) throws IOException, LookUpException {
         String[] parts = text.split("(?m)^--\n");
         String definition =
                 parts[0].lines().takeWhile(l -> !l.matches("\\w+(@\\w+)?: .*")).reduce("", String::concat);
@@ -74,11 +110,12 @@ class DocumentsTableTest {
             }
         });
         Job read = Definitions.job(job.toString());
+        ShapingContext context = ShapingContext.of(new RunFacts(0, "x", TODAY, Map.of()));
         Preview preview = Previewer.of(
                 new MemorySource(parts[1].getBytes(StandardCharsets.UTF_8)),
                 LAYOUT,
                 read,
-                ShapingContext.of(new RunFacts(0, "x", LocalDate.of(2026, 11, 23), Map.of())),
+                context.with(new LookUpTables(lookUps(read))),
                 1,
                 100);
         List<String> is = new ArrayList<>();

@@ -23,6 +23,7 @@ import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.read.DelimitedReader;
 import ninepin.core.read.Opening;
 import ninepin.core.source.MemorySource;
@@ -96,7 +97,7 @@ class ShaperTest {
                 Map.of("plant", "LK", "season", "none"),
                 asked);
         List<Finding> findings = new Shaper(
-                        layout, 0, List.of(rule), new ShapingContext(facts, CODES, Sequences.anew()))
+                        layout, 0, List.of(rule), new ShapingContext(facts, CODES, LookUpTables.NONE, Sequences.anew()))
                 .shape(reader.record(), new Standpoint(checker.values()), row);
         if (row.rows() == 0) {
             return "! " + findings.get(0).message();

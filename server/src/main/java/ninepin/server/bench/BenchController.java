@@ -30,6 +30,7 @@ import ninepin.server.connections.Connections;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
+import ninepin.server.lookups.LookUps;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -50,9 +51,14 @@ class BenchController {
     /** A value of the sample that is not in a code list, and how often it is asked for. */
     record MissingCode(String list, String value, long count) {}
 
-    /** The bench, code lists that cannot be read, and what it took to compute. */
+    /** The bench, what look-ups looked into, what cannot be read, and what it took to compute. */
     record BenchView(
-            String sampleName, Preview preview, List<MissingCode> missing, List<String> troubles, long micros) {}
+            String sampleName,
+            Preview preview,
+            List<MissingCode> missing,
+            List<LookUps.Read> lookUps,
+            List<String> troubles,
+            long micros) {}
 
     /** Findings of a rehearsal that have one reason. */
     record RehearsalReason(String severity, String code, String reason, long count, long firstLine, String example) {}
@@ -98,7 +104,12 @@ class BenchController {
                     .limit(MOST_MISSING)
                     .toList();
             return new BenchView(
-                    row.sampleName(), preview, missing, context.troubles(), (System.nanoTime() - begun) / 1000);
+                    row.sampleName(),
+                    preview,
+                    missing,
+                    context.lookUps(),
+                    context.troubles(),
+                    (System.nanoTime() - begun) / 1000);
         }
     }
 

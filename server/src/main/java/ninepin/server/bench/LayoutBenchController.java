@@ -62,7 +62,7 @@ class LayoutBenchController {
                 library.fitted(row);
             }
             return new BenchController.BenchView(
-                    row.sampleName(), preview, List.of(), List.of(), (System.nanoTime() - begun) / 1000);
+                    row.sampleName(), preview, List.of(), List.of(), List.of(), (System.nanoTime() - begun) / 1000);
         }
     }
 

@@ -42,6 +42,16 @@ final class FileSettings {
                 value(name, "password", ""));
     }
 
+    /** A root folder. */
+    Path root(String name) {
+        String path = properties.getProperty("ninepin.roots." + name);
+        if (path == null) {
+            throw new IllegalArgumentException(
+                    "the settings name no root folder " + name + " (ninepin.roots." + name + ")");
+        }
+        return Path.of(path);
+    }
+
     /** The name of the environment. */
     String environment() {
         String fromEnvironment = System.getenv("NINEPIN_ENVIRONMENT");

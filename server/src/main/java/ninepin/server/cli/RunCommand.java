@@ -31,10 +31,13 @@ import ninepin.core.deliver.mariadb.TableCatalog;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
+import ninepin.core.job.LookUpSnapshots;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUpException;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.run.Journal;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
@@ -83,10 +86,13 @@ public final class RunCommand {
         } catch (TargetException e) {
             progress.println("ninepin run: " + e.getMessage() + " [" + e.code() + "]");
             return NOT_FINISHED;
+        } catch (LookUpException e) {
+            progress.println("ninepin run: " + e.getMessage() + " [LKP-03]");
+            return NOT_FINISHED;
         }
     }
 
-    private int run() throws IOException, TargetException {
+    private int run() throws IOException, TargetException, LookUpException {
         Job job = Definitions.job(Files.readString(arguments.job()));
         Layout layout = Definitions.layout(Files.readString(layoutFile(job)));
         List<String> missing = job.missingAskedValues(arguments.set());
@@ -100,10 +106,13 @@ public final class RunCommand {
         DatabaseAddress database = settings.connection(job.connection());
         CodeTables codes = codes(job, settings);
         RunFacts facts = facts(settings);
-        if (!ready(job, layout, job.sampleContext(facts, codes), database)) {
+        String key = runKey(job);
+        LookUpSnapshots snapshots = new LookUpSnapshots(
+                new CommandPlaces(arguments, settings), arguments.state().resolve(key + "-look-ups"));
+        LookUpTables lookUps = snapshots.read(job.ofDocuments().lookUps(), facts.today());
+        if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), database)) {
             return NOT_FINISHED;
         }
-        String key = runKey(job);
         Files.createDirectories(arguments.state());
         Path journal = arguments.state().resolve(key + (arguments.rehearse() ? ".rehearsal" : "") + ".ndjson");
         if (arguments.rehearse()) {
@@ -114,7 +123,12 @@ public final class RunCommand {
                 : new MariaDbTarget(database, job.loads(), key)) {
             try (MariaDbSequences sequences = new MariaDbSequences(database)) {
                 Sequences numbers = arguments.rehearse() ? Sequences.anew() : sequences;
-                return run(job, layout, new ShapingContext(facts, codes, numbers), target, journal);
+                ShapingContext context = new ShapingContext(facts, codes, lookUps, numbers);
+                int exit = run(job, layout, context, target, journal);
+                if (arguments.rehearse() || exit != NOT_FINISHED) {
+                    snapshots.remove();
+                }
+                return exit;
             }
         } finally {
             if (arguments.rehearse()) {

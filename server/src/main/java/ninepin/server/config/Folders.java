@@ -46,6 +46,11 @@ public class Folders {
         return settings.data().resolve("runs").resolve(run + ".ndjson");
     }
 
+    /** Where a run keeps copies of what its look-ups look into. */
+    public Path lookUps(long run) {
+        return settings.data().resolve("runs").resolve(run + "-look-ups");
+    }
+
     /** A sample, by the name of what it belongs to. */
     public Path sample(String owner) {
         return settings.data().resolve("samples").resolve(owner);

@@ -40,7 +40,7 @@ class ConnectionController {
 
     @GetMapping("/{name}/jobs")
     List<String> jobs(@PathVariable String name) {
-        return connections.jobsUsing(name);
+        return connections.usersOf(name);
     }
 
     @DeleteMapping("/{name}")

@@ -5,6 +5,6 @@ import java.util.List;
 /** Knows who needs a connection. */
 public interface ConnectionUse {
 
-    /** The names of the jobs whose draft or live version delivers through a connection. */
-    List<String> jobsUsing(String connection);
+    /** What would no longer work without a connection, by name. */
+    List<String> usersOf(String connection);
 }

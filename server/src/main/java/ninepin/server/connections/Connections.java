@@ -56,10 +56,10 @@ public class Connections {
     private final ConnectionMapper mapper;
     private final Seal seal;
     private final Clock clock;
-    private final ConnectionUse use;
+    private final List<ConnectionUse> uses;
 
-    Connections(ConnectionMapper mapper, Seal seal, Clock clock, ConnectionUse use) {
-        this.use = use;
+    Connections(ConnectionMapper mapper, Seal seal, Clock clock, List<ConnectionUse> uses) {
+        this.uses = uses;
         this.mapper = mapper;
         this.seal = seal;
         this.clock = clock;
@@ -109,13 +109,13 @@ public class Connections {
         }
     }
 
-    public List<String> jobsUsing(String name) {
-        return use.jobsUsing(name);
+    public List<String> usersOf(String name) {
+        return uses.stream().flatMap(u -> u.usersOf(name).stream()).toList();
     }
 
-    /** Deletes a connection that no job delivers through. */
+    /** Deletes a connection that nothing needs. */
     public void delete(String name) {
-        List<String> jobs = use.jobsUsing(name);
+        List<String> jobs = usersOf(name);
         if (!jobs.isEmpty()) {
             throw Problems.conflict("The connection " + name + " is used by " + String.join(", ", jobs) + ".");
         }

@@ -4,7 +4,7 @@ import java.util.List;
 import ninepin.server.connections.ConnectionUse;
 import org.springframework.stereotype.Component;
 
-/** Tells which jobs deliver through a connection. */
+/** Tells which jobs deliver or look up through a connection. */
 @Component
 class JobsOfConnection implements ConnectionUse {
 
@@ -15,7 +15,7 @@ class JobsOfConnection implements ConnectionUse {
     }
 
     @Override
-    public List<String> jobsUsing(String connection) {
+    public List<String> usersOf(String connection) {
         return jobs.deliveringThrough(connection);
     }
 }

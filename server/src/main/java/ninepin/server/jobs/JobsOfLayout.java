@@ -72,6 +72,11 @@ class JobsOfLayout implements LayoutUse {
     }
 
     @Override
+    public List<String> lookingInto(String layout) {
+        return jobs.lookingInto(layout);
+    }
+
+    @Override
     public void give(JsonNode layout, List<String> names, String who) {
         for (String name : names) {
             JobRow row = jobs.find(name).orElseThrow(() -> Problems.notFound("There is no job named " + name + "."));

@@ -6,6 +6,7 @@ import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import ninepin.core.job.Definitions;
 import ninepin.server.config.FileNames;
 import ninepin.server.definitions.JsonDifference;
@@ -167,7 +168,9 @@ class LayoutController {
     }
 
     private List<String> usedBy(String name) {
-        return use.of(name, null).stream().map(LayoutUse.Use::job).toList();
+        return Stream.concat(use.of(name, null).stream().map(LayoutUse.Use::job), use.lookingInto(name).stream())
+                .distinct()
+                .toList();
     }
 
     private LayoutView view(LayoutRow row) {

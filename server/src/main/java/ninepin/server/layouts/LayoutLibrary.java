@@ -52,6 +52,15 @@ public class LayoutLibrary {
         return mapper.versions(row.id());
     }
 
+    /** The latest version of a layout. */
+    public Layout latest(String name) {
+        LayoutRow row = get(name);
+        return versions(row).stream()
+                .findFirst()
+                .map(v -> Definitions.layout(v.definition()))
+                .orElseGet(() -> Definitions.layout(row.draft()));
+    }
+
     /** A new layout with its first version; its name must be free. */
     @Transactional
     public LayoutRow create(JsonNode json, String who) {

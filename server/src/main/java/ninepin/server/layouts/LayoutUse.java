@@ -25,6 +25,9 @@ public interface LayoutUse {
      */
     List<Use> of(String layout, JsonNode proposed);
 
+    /** The jobs that look into files of a layout. */
+    List<String> lookingInto(String layout);
+
     /** Puts a layout into the drafts of jobs; what is live stays as it is. */
     void give(JsonNode layout, List<String> jobs, String who);
 }

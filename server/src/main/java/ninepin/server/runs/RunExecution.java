@@ -18,6 +18,7 @@ import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
+import ninepin.core.lookup.LookUpException;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.RunPlan;
@@ -28,6 +29,7 @@ import ninepin.server.config.Folders;
 import ninepin.server.connections.Connections;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
+import ninepin.server.lookups.LookUps;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -44,6 +46,7 @@ class RunExecution {
     private final Jobs jobs;
     private final Connections connections;
     private final ShapingContexts contexts;
+    private final LookUps lookUps;
     private final Folders folders;
     private final JournalImport journals;
     private final Clock clock;
@@ -53,6 +56,7 @@ class RunExecution {
             Jobs jobs,
             Connections connections,
             ShapingContexts contexts,
+            LookUps lookUps,
             Folders folders,
             JournalImport journals,
             Clock clock) {
@@ -60,6 +64,7 @@ class RunExecution {
         this.jobs = jobs;
         this.connections = connections;
         this.contexts = contexts;
+        this.lookUps = lookUps;
         this.folders = folders;
         this.journals = journals;
         this.clock = clock;
@@ -131,8 +136,14 @@ class RunExecution {
         } catch (TargetException e) {
             end(row, live, RunState.FAILED, e.code(), "A code list cannot be read: " + e.getMessage());
             return;
+        } catch (LookUpException e) {
+            end(row, live, RunState.FAILED, "LKP-03", e.getMessage());
+            return;
         }
         account(row.id(), outcome.mark());
+        if (outcome.state() == RunOutcome.State.FINISHED) {
+            lookUps.ended(row.id());
+        }
         end(row, live, RunState.valueOf(outcome.state().name()), outcome.code(), outcome.message());
     }
 

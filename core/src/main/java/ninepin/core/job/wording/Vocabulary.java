@@ -1,6 +1,5 @@
 package ninepin.core.job.wording;
 
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -10,8 +9,6 @@ import java.util.Set;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.job.Likeness;
 import ninepin.core.layout.DataType;
-import ninepin.core.layout.Field;
-import ninepin.core.layout.Layout;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 
@@ -39,8 +36,6 @@ final class Vocabulary {
             Map.entry("zeroes", "0"),
             Map.entry("nothing", ""));
 
-    private final Layout shaped;
-    private final int type;
     private final FormulaScope scope;
     private final List<String> targets;
     private final List<Rule> rules;
@@ -52,10 +47,7 @@ final class Vocabulary {
      * @param rules the rules there are
      * @param lists the code lists
      */
-    Vocabulary(
-            Layout shaped, int type, FormulaScope scope, List<String> targets, List<Rule> rules, List<String> lists) {
-        this.shaped = shaped;
-        this.type = type;
+    Vocabulary(FormulaScope scope, List<String> targets, List<Rule> rules, List<String> lists) {
         this.scope = scope;
         this.targets = targets;
         this.rules = rules;
@@ -90,19 +82,16 @@ final class Vocabulary {
     }
 
     private List<String> fields() {
-        List<String> names = new ArrayList<>();
-        scope.places().forEach(p -> names.add(p.recordType() == type ? p.name() : p.typeName() + "." + p.name()));
-        return names;
+        return scope.taken();
     }
 
     /** A field as a formula names it. */
     String inFormula(String field) {
-        Layout.FieldPlace place = shaped.place(type, field).orElseThrow();
-        return scope.place(place.type(), place.field()).orElseThrow().shown();
+        return scope.taken(field).orElseThrow().shown();
     }
 
     DataType typeOf(String field) {
-        return shaped.field(type, field).map(Field::type).orElseThrow();
+        return scope.taken(field).orElseThrow().of().type();
     }
 
     boolean isText(String field) {

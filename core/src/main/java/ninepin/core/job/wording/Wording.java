@@ -63,8 +63,8 @@ public final class Wording {
         for (String line :
                 text.lines().filter(l -> !l.isBlank()).limit(MOST_LINES).toList()) {
             FormulaScope scope = new FormulaScope(layout, type, context.surroundings(), new Notices());
-            Vocabulary words = new Vocabulary(
-                    layout, type, scope, targets, rules, context.codes().names());
+            Vocabulary words =
+                    new Vocabulary(scope, targets, rules, context.codes().names());
             Understood understood = one(line, new Phrases(words));
             for (Rule rule : understood.rules()) {
                 rules.removeIf(r -> r.target().equalsIgnoreCase(rule.target()));

@@ -14,6 +14,7 @@ import ninepin.core.codes.CodeTables;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.Sequences;
 import ninepin.core.shape.Shaper;
@@ -53,6 +54,7 @@ class WordingTest {
     private static final ShapingContext CONTEXT = new ShapingContext(
             new RunFacts(0, "x", LocalDate.of(2026, 11, 23), Map.of()),
             CodeTables.of(List.of(new CodeList("routes", null, null, null, null, null, null))),
+            LookUpTables.NONE,
             Sequences.anew());
 
     /** Every instruction of {@code instructions.txt}; what is understood can be followed. */

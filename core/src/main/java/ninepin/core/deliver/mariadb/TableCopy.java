@@ -1,0 +1,116 @@
+package ninepin.core.deliver.mariadb;
+
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.deliver.TableDescription.Family;
+import ninepin.core.deliver.TableLayout;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUp;
+import ninepin.core.lookup.LookUpException;
+import ninepin.core.lookup.LookUpTable;
+import ninepin.core.write.RecordWriter;
+import ninepin.core.write.UnwritableException;
+
+/** Writes the columns of a table that a look-up needs to a file, in a transaction that cannot write. */
+public final class TableCopy {
+
+    private static final int SECONDS = 120;
+    private static final int FETCH = 10_000;
+
+    private TableCopy() {}
+
+    /**
+     * Copies a table.
+     *
+     * @param lookUp says which columns
+     * @param file the file to be made
+     * @return the layout of the file
+     * @throws LookUpException where the table or a column is not there or holds what no field can
+     */
+    public static Layout write(DatabaseAddress database, LookUp lookUp, Path file)
+            throws TargetException, LookUpException, IOException {
+        String table = ((LookUp.InTable) lookUp.from()).table();
+        try (Connection c = MariaDb.connect(database)) {
+            TableDescription described = new TableCatalog(c)
+                    .describe(table)
+                    .orElseThrow(() -> new LookUpException("There is no table " + table + "."));
+            List<Column> columns = columns(lookUp, described);
+            Layout layout = TableLayout.of(columns);
+            copy(c, TableName.parse(table), columns, layout, file);
+            return layout;
+        } catch (SQLException e) {
+            throw MariaDb.explain(e, "read the table " + table);
+        }
+    }
+
+    private static List<Column> columns(LookUp lookUp, TableDescription table) throws LookUpException {
+        List<Column> all = TableLayout.columns(table);
+        if (lookUp.take().isEmpty()) {
+            return all;
+        }
+        List<Column> columns = new ArrayList<>();
+        List<String> names = new ArrayList<>(lookUp.take());
+        lookUp.key().forEach(k -> names.add(k.column()));
+        for (String name : names) {
+            Column column = all.stream()
+                    .filter(c -> c.name().equalsIgnoreCase(name))
+                    .findFirst()
+                    .orElseThrow(() -> new LookUpException(
+                            "The table " + table.name() + " has no column " + name + " that a look-up can read."));
+            if (!columns.contains(column)) {
+                columns.add(column);
+            }
+        }
+        return columns;
+    }
+
+    private static void copy(Connection c, TableName table, List<Column> columns, Layout layout, Path file)
+            throws SQLException, IOException, LookUpException {
+        String names = columns.stream().map(k -> MariaDb.quoted(k.name())).collect(Collectors.joining(", "));
+        try (Statement s = c.createStatement();
+                RecordWriter out = RecordWriter.to(new BufferedOutputStream(Files.newOutputStream(file)), layout)) {
+            s.execute("START TRANSACTION READ ONLY");
+            s.setQueryTimeout(SECONDS);
+            s.setFetchSize(FETCH);
+            long most = LookUpTable.MOST_VALUES + 1L;
+            try (ResultSet r = s.executeQuery("SELECT " + names + " FROM " + table.sql() + " LIMIT " + most)) {
+                while (r.next()) {
+                    List<String> values = new ArrayList<>(columns.size());
+                    for (int i = 0; i < columns.size(); i++) {
+                        values.add(value(r, i + 1, columns.get(i).family()));
+                    }
+                    out.write(0, values);
+                }
+            }
+        } catch (UnwritableException | UncheckedIOException e) {
+            throw new LookUpException("The table " + table.table() + ": " + e.getMessage());
+        }
+    }
+
+    /** A value as {@link ninepin.core.read.Value#text} gives it. */
+    private static String value(ResultSet r, int column, Family family) throws SQLException {
+        String text = r.getString(column);
+        if (text == null) {
+            return null;
+        }
+        return switch (family) {
+            case BOOLEAN_BIT -> Boolean.toString(r.getBoolean(column));
+            case TIMESTAMP -> text.replace(' ', 'T');
+            default -> text;
+        };
+    }
+}

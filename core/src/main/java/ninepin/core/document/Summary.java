@@ -2,6 +2,7 @@ package ninepin.core.document;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import ninepin.core.formula.Accumulator;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.SqlType;
@@ -106,6 +107,33 @@ public record Summary(List<By> by, List<Total> totals) {
                 .orElseThrow(() -> new DefinitionException(
                         "summary." + name, "gives " + type.label() + ", which no field can hold"));
         return Field.under(name, of);
+    }
+
+    /** The names of its fields, those of the key first. */
+    public List<String> names() {
+        return Stream.concat(by.stream().map(By::name), totals.stream().map(Total::name))
+                .toList();
+    }
+
+    /** What it is, in words. */
+    public String sentence() {
+        List<String> reckoned = totals.stream()
+                .map(t -> t.of() == null ? "the number of records" : "the " + words(t.take()) + " of " + t.of())
+                .toList();
+        String key = String.join(" and ", by.stream().map(By::is).toList());
+        return "A delivery of its own, when the file is complete: for "
+                + (key.isEmpty() ? "all records" : "each " + key)
+                + (reckoned.isEmpty() ? " one row" : " " + String.join(", ", reckoned));
+    }
+
+    private static String words(Accumulator.Function take) {
+        return switch (take) {
+            case COUNT -> "number";
+            case SUM -> "total";
+            case MIN -> "smallest";
+            case MAX -> "largest";
+            case AVG -> "average";
+        };
     }
 
     /** The formulas that it is made of. */

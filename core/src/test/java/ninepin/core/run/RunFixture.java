@@ -13,6 +13,7 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.mariadb.MariaDbTarget;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
+import ninepin.core.lookup.LookUpTables;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
@@ -29,6 +30,7 @@ final class RunFixture {
     Layout layout = Quality.layout();
     int chunkRows = 100;
     Tally accepted = Tally.ZERO;
+    LookUpTables lookUps = LookUpTables.NONE;
     StopSignal stop = new StopSignal();
     RunListener listener = RunListener.NONE;
     Path journal;
@@ -52,7 +54,8 @@ final class RunFixture {
 
     RunOutcome run() {
         RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
-        RunPlan small = job.plan(layout, ShapingContext.of(facts), accepted).withChunkRows(chunkRows);
+        RunPlan small = job.plan(layout, ShapingContext.of(facts).with(lookUps), accepted)
+                .withChunkRows(chunkRows);
         try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "test-7")) {
             return new Run(small, file, journal, target, listener, stop).execute();
         }

@@ -9,6 +9,7 @@ import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.Grouped;
 import ninepin.core.job.Job;
 import ninepin.core.job.RuleProbe;
 import ninepin.core.job.RuleProposer;
@@ -48,6 +49,7 @@ class RuleController {
             String line,
             List<JsonNode> rules,
             JsonNode aside,
+            JsonNode delivery,
             List<String> sentences,
             List<RuleProbe.Said> gives,
             String problem,
@@ -111,13 +113,18 @@ class RuleController {
         List<InstructionView> views = new ArrayList<>();
         Optional<Path> sample = jobs.sample(row);
         try (FileSource source = sample.isPresent() ? FileSource.open(sample.get()) : null) {
-            for (Wording.Understood u : Wording.of(asked.text(), job, shaped, asked.delivery(), targets, context)) {
+            Grouped grouped = Grouped.of(job, layout, context, asked.delivery(), source);
+            List<Wording.Understood> all = grouped == null
+                    ? Wording.of(asked.text(), job, shaped, asked.delivery(), targets, context)
+                    : Wording.of(asked.text(), grouped.job(), grouped.layout(), 0, targets, grouped.context());
+            for (Wording.Understood u : all) {
                 List<RuleProbe.Said> gives =
                         RuleProbe.of(source, layout, job, context, asked.delivery(), asked.record(), u.rules());
                 views.add(new InstructionView(
                         u.line(),
                         u.rules().stream().map(RuleController::json).toList(),
                         u.aside() == null ? null : json(u.aside()),
+                        u.delivery() == null ? null : json(u.delivery()),
                         u.sentences(),
                         gives,
                         u.problem(),

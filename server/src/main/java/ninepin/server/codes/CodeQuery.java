@@ -47,7 +47,7 @@ public final class CodeQuery {
                 while (r.next()) {
                     List<String> values = new ArrayList<>();
                     for (int i = 1; i <= columns.size(); i++) {
-                        values.add(r.getString(i));
+                        values.add(MariaDb.text(r, i));
                     }
                     if (values.get(0) != null && !values.get(0).isEmpty()) {
                         entries.add(new CodeList.Entry(values, null, null));

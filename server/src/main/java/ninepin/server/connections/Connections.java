@@ -176,7 +176,7 @@ public class Connections {
                 while (r.next()) {
                     List<String> row = new ArrayList<>();
                     for (int i = 1; i <= description.columns().size(); i++) {
-                        row.add(r.getString(i));
+                        row.add(MariaDb.text(r, i));
                     }
                     rows.add(row);
                 }

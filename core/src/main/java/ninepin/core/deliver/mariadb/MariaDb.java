@@ -2,7 +2,11 @@ package ninepin.core.deliver.mariadb;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Types;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeFormatter;
 import java.util.Properties;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TargetException;
@@ -36,6 +40,21 @@ public final class MariaDb {
         } catch (SQLException e) {
             throw explain(e, "connect to " + address);
         }
+    }
+
+    /** A value as the server writes it. The driver's own text loses zeros at the start of a fraction of a second. */
+    public static String text(ResultSet row, int column) throws SQLException {
+        if (row.getMetaData().getColumnType(column) != Types.TIMESTAMP) {
+            return row.getString(column);
+        }
+        LocalDateTime at = row.getObject(column, LocalDateTime.class);
+        int digits = row.getMetaData().getScale(column);
+        return at == null
+                ? null
+                : at.toLocalDate() + " "
+                        + at.toLocalTime()
+                                .format(DateTimeFormatter.ofPattern(
+                                        "HH:mm:ss" + (digits > 0 ? "." + "S".repeat(Math.min(digits, 9)) : "")));
     }
 
     private static String host(String host) {

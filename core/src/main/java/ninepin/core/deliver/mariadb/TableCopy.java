@@ -103,7 +103,7 @@ public final class TableCopy {
 
     /** A value as {@link ninepin.core.read.Value#text} gives it. */
     private static String value(ResultSet r, int column, Family family) throws SQLException {
-        String text = r.getString(column);
+        String text = MariaDb.text(r, column);
         if (text == null) {
             return null;
         }

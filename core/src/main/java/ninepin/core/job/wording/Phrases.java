@@ -6,6 +6,8 @@ import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import ninepin.core.document.SetAside;
+import ninepin.core.document.Summary;
+import ninepin.core.formula.Accumulator;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFact;
@@ -14,10 +16,10 @@ import ninepin.core.shape.Touch;
 /** The phrases that are understood, the more particular before the more general. */
 final class Phrases {
 
-    /** What an instruction stands for: rules, or records that are left out. */
-    record Meaning(List<Rule> rules, SetAside aside) {
+    /** What an instruction stands for: rules, records that are left out, or a summary. */
+    record Meaning(List<Rule> rules, SetAside aside, Summary summary) {
         static Meaning of(Rule... rules) {
-            return new Meaning(List.of(rules), null);
+            return new Meaning(List.of(rules), null, null);
         }
     }
 
@@ -58,6 +60,11 @@ final class Phrases {
                 "(?:translate|look up|map) (.+?) (?:by|in|with|using)"
                         + "(?: the)?(?: code)?(?: list)? (.+?)(?: (?:into|to) (.+))?",
                 this::translate);
+        add(
+                "total the litres by farm",
+                "(total|sum up|sum|add up|count|average|smallest|largest|lowest|highest|earliest|latest) (.+?)"
+                        + " (?:by|per|for each|for every) (.+)",
+                this::summary);
         add(
                 "total the litres into litres_total",
                 "(?:total|sum up|sum|add up) (.+?)(?: (?:into|as) (.+))?",
@@ -134,7 +141,7 @@ final class Phrases {
 
     private Meaning leaveOut(Matcher m) {
         String condition = m.group(1);
-        return new Meaning(List.of(), new SetAside(null, conditions.formula(condition), condition.strip()));
+        return new Meaning(List.of(), new SetAside(null, conditions.formula(condition), condition.strip()), null);
     }
 
     private static List<String> listed(String text) {
@@ -166,7 +173,7 @@ final class Phrases {
         for (String target : listed(m.group(3))) {
             rules.add(new Rule(words.target(target), new Origin.Part(field, at, rules.size() + 1), null, null));
         }
-        return new Meaning(rules, null);
+        return new Meaning(rules, null, null);
     }
 
     private Meaning amounts(Matcher m) {
@@ -205,6 +212,43 @@ final class Phrases {
         String field = words.below(m.group(1));
         String target = m.group(2) == null ? words.target(m.group(1)) : words.target(m.group(2));
         return Meaning.of(new Rule(target, new Origin.OfFormula("SUM(" + field + ")"), null, null));
+    }
+
+    /** Groups of the records with one total. */
+    private Meaning summary(Matcher m) {
+        Accumulator.Function take =
+                switch (m.group(1).toLowerCase(Locale.ROOT)) {
+                    case "count" -> Accumulator.Function.COUNT;
+                    case "average" -> Accumulator.Function.AVG;
+                    case "smallest", "lowest", "earliest" -> Accumulator.Function.MIN;
+                    case "largest", "highest", "latest" -> Accumulator.Function.MAX;
+                    default -> Accumulator.Function.SUM;
+                };
+        List<Summary.By> by = listed(m.group(3)).stream()
+                .map(words::field)
+                .map(f -> new Summary.By(plain(f), words.inFormula(f)))
+                .toList();
+        List<Summary.Total> totals = new ArrayList<>();
+        boolean records = m.group(2).matches("(?i)(?:the |all )?(?:records?|rows?|lines?)");
+        if (take == Accumulator.Function.COUNT && records) {
+            totals.add(new Summary.Total("records", take, null, false));
+        } else {
+            for (String of : listed(m.group(2))) {
+                String field = words.field(of);
+                boolean sums = take == Accumulator.Function.SUM || take == Accumulator.Function.AVG;
+                if (sums && !words.isNumber(field)) {
+                    throw new Misunderstood("The values of " + field + " are no numbers to reckon with.");
+                }
+                boolean taken = by.stream().anyMatch(p -> p.name().equals(plain(field)));
+                totals.add(new Summary.Total(
+                        taken ? take + "_" + plain(field) : plain(field), take, words.inFormula(field), false));
+            }
+        }
+        return new Meaning(List.of(), null, new Summary(by, totals));
+    }
+
+    private static String plain(String field) {
+        return field.substring(field.indexOf('.') + 1);
     }
 
     private Meaning number(Matcher m) {

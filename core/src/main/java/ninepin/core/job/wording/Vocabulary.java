@@ -94,6 +94,10 @@ final class Vocabulary {
         return scope.taken(field).orElseThrow().of().type();
     }
 
+    boolean isNumber(String field) {
+        return typeOf(field) instanceof DataType.IntegerNumber || typeOf(field) instanceof DataType.Decimal;
+    }
+
     boolean isText(String field) {
         return typeOf(field) instanceof DataType.CharacterVarying;
     }

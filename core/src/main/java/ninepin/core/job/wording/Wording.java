@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.regex.Matcher;
 import ninepin.core.document.SetAside;
+import ninepin.core.document.Summary;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.Notices;
 import ninepin.core.job.Delivery;
@@ -14,6 +15,7 @@ import ninepin.core.job.Job;
 import ninepin.core.job.Likeness;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.ShapingContext;
 
@@ -31,12 +33,19 @@ public final class Wording {
      * @param line the instruction
      * @param rules the rules it stands for, each to take the place of the one of its target field
      * @param aside the records that it leaves out, or null
+     * @param delivery a delivery of its own, with a summary and without a table yet; or null
      * @param sentences the rules in words
      * @param problem why it is not understood, or null
      * @param nearest an instruction that is understood and near to it; null where it is understood
      */
     public record Understood(
-            String line, List<Rule> rules, SetAside aside, List<String> sentences, String problem, String nearest) {}
+            String line,
+            List<Rule> rules,
+            SetAside aside,
+            Delivery delivery,
+            List<String> sentences,
+            String problem,
+            String nearest) {}
 
     private Wording() {}
 
@@ -65,7 +74,7 @@ public final class Wording {
             FormulaScope scope = new FormulaScope(layout, type, context.surroundings(), new Notices());
             Vocabulary words =
                     new Vocabulary(scope, targets, rules, context.codes().names());
-            Understood understood = one(line, new Phrases(words));
+            Understood understood = one(line, delivery, new Phrases(words));
             for (Rule rule : understood.rules()) {
                 rules.removeIf(r -> r.target().equalsIgnoreCase(rule.target()));
                 rules.add(rule);
@@ -75,7 +84,7 @@ public final class Wording {
         return all;
     }
 
-    private static Understood one(String line, Phrases phrases) {
+    private static Understood one(String line, Delivery about, Phrases phrases) {
         String text =
                 line.strip().replaceAll("\\s+", " ").replaceFirst("[.!]$", "").replaceFirst("(?i)^please ", "");
         String problem = text.length() > MOST_LENGTH ? "This is too long for one instruction." : null;
@@ -93,7 +102,17 @@ public final class Wording {
                     sentences.add(
                             "Records are set aside where " + meaning.aside().when());
                 }
-                return new Understood(line, meaning.rules(), meaning.aside(), sentences, null, null);
+                if (meaning.summary() != null) {
+                    sentences.add(meaning.summary().sentence());
+                }
+                return new Understood(
+                        line,
+                        meaning.rules(),
+                        meaning.aside(),
+                        delivery(about, meaning.summary()),
+                        sentences,
+                        null,
+                        null);
             } catch (Misunderstood | DefinitionException e) {
                 if (problem == null) {
                     problem = e.getMessage();
@@ -105,9 +124,21 @@ public final class Wording {
                 line,
                 List.of(),
                 null,
+                null,
                 List.of(),
                 problem == null ? "This is not understood." : problem,
                 nearest == null ? nearest(text, phrases) : nearest);
+    }
+
+    /** A delivery of a summary, with a rule for each of its fields; null where there is none. */
+    private static Delivery delivery(Delivery about, Summary summary) {
+        if (summary == null) {
+            return null;
+        }
+        List<Rule> rules = summary.names().stream()
+                .map(n -> new Rule(n, new Origin.OfField(n), null, null))
+                .toList();
+        return new Delivery(about.of(), about.lane(), summary, null, rules);
     }
 
     /** The example that has the most words in common with an instruction. */

@@ -80,6 +80,10 @@ class WordingTest {
                 is.add("  ! " + u.problem() + " | " + u.nearest());
             }
             new Shaper(LAYOUT, 0, u.rules(), CONTEXT);
+            if (u.delivery() != null) {
+                Layout groups = u.delivery().summary().layout(LAYOUT, 0, CONTEXT);
+                new Shaper(groups, 0, u.delivery().shaping(), CONTEXT);
+            }
         }
         assertThat(is).containsExactlyElementsOf(expected);
     }

@@ -65,6 +65,8 @@ CREATE TABLE IF NOT EXISTS quality_alert (
   farm INT NOT NULL,
   value DECIMAL(9,3) NOT NULL,
   above DECIMAL(9,3) COMMENT 'by how much the limit is passed',
+  farm_name VARCHAR(60) COMMENT 'as the register has it',
+  village VARCHAR(40),
   told VARCHAR(80) COMMENT 'what the farm is told',
   PRIMARY KEY (sample_no, test)
 ) ENGINE=InnoDB COMMENT='Results above their limit';
@@ -75,6 +77,16 @@ CREATE TABLE IF NOT EXISTS round_alert (
   stops SMALLINT NOT NULL COMMENT 'with milk above 6 degrees',
   driver VARCHAR(20)
 ) ENGINE=InnoDB COMMENT='Rounds with milk that was too warm';
+
+CREATE TABLE IF NOT EXISTS route_day (
+  route CHAR(3) NOT NULL,
+  day DATE NOT NULL,
+  stops SMALLINT NOT NULL,
+  farms SMALLINT NOT NULL,
+  litres INT NOT NULL,
+  warmest DECIMAL(4,1) COMMENT 'degrees Celsius',
+  PRIMARY KEY (route, day)
+) ENGINE=InnoDB COMMENT='What each route brought on a day';
 
 CREATE TABLE IF NOT EXISTS voucher (
   voucher_no VARCHAR(10) NOT NULL PRIMARY KEY,

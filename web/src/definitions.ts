@@ -186,10 +186,25 @@ export type Lane = { name: string; when?: string };
 
 export type Lanes = { take?: "first" | "every"; lanes: Lane[] };
 
+export type LookUpFrom =
+  | { in: "table"; connection: string; table: string }
+  | { in: "file"; root: string; folder?: string; pattern: string; layout: string; type?: string };
+
+/** Fields added to the records of a type by a key, named as `name.field`. */
+export type LookUp = {
+  name: string;
+  of?: string;
+  from: LookUpFrom;
+  key: { column: string; is: string }[];
+  take?: string[];
+  missing?: "reject" | "note" | "blank";
+};
+
 export type Documents = {
   gather?: Gathering;
   setAside?: SetAside[];
   duplicates?: Duplicates[];
+  lookUps?: LookUp[];
   checks?: DocumentCheck[];
   lanes?: Lanes;
 };
@@ -219,7 +234,12 @@ export type PickUp = {
 
 export type Target = { connection: string; table: string; mode: "add" | "add-or-change"; key?: string[] };
 
-export type Delivery = { of?: string; lane?: string; to?: Target; shaping?: Rule[] };
+export type Total = { name: string; take: "count" | "sum" | "min" | "max" | "avg"; of?: string; distinct?: boolean };
+
+/** Groups of records with totals, whose fields have the names given here. */
+export type Summary = { by?: { name: string; is: string }[]; totals?: Total[] };
+
+export type Delivery = { of?: string; lane?: string; summary?: Summary; to?: Target; shaping?: Rule[] };
 
 export type Job = {
   name: string;
@@ -282,6 +302,11 @@ export function fieldsOfOrigin(take: Origin): string[] {
   if (take.from === "joined") return take.fields;
   if (take.from === "code") return take.on ? [take.field, take.on] : [take.field];
   return "field" in take ? [take.field] : [];
+}
+
+/** A name as a formula writes it. */
+export function inFormula(name: string): string {
+  return /^[A-Za-z_]\w*$/.test(name) ? name : `"${name.replaceAll('"', '""')}"`;
 }
 
 /** The layout with other fields in one of its record types. */

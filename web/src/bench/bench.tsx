@@ -101,7 +101,7 @@ export function Bench({
       onDragOver={(e) => e.preventDefault()}
     >
       <Tabs.Root value={view} onValueChange={setView} className="flex min-h-0 flex-1 flex-col">
-        <div className="flex items-center gap-4 border-b border-line px-4">
+        <div className="flex flex-wrap items-center gap-x-4 border-b border-line px-4">
           <Tabs.List aria-label="The sample as" className="flex gap-1">
             {views.map(([value, label]) => (
               <Tabs.Trigger
@@ -113,7 +113,7 @@ export function Bench({
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <span className="data min-w-0 shrink-[9] truncate text-xs text-faint" title={sampleName}>
+          <span className="data min-w-0 max-w-56 truncate text-xs text-faint" title={sampleName}>
             {sampleName}
           </span>
           {preview && (
@@ -181,7 +181,7 @@ export function Bench({
 function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros: number; good: "row" | "good" }) {
   const split = summary.withoutRows > 0 || summary.setAside > 0;
   return (
-    <span className="ml-auto min-w-0 truncate text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
+    <span className="ml-auto py-1.5 text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
       {plural(summary.read, "record")}
       {good === "row" && summary.documents !== summary.read && (
         <>

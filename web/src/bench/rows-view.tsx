@@ -87,7 +87,7 @@ export function RowsView({ preview, layout, job, light, setLight }: Props) {
                 style={{ ...grid, top: v.start }}
               >
                 <span role="cell" className="px-2 text-right text-faint">
-                  {row.record}
+                  {row.record || ""}
                 </span>
                 {targets.map((t, i) => {
                   const isLit = v.index === lit && isLitField(t);
@@ -97,6 +97,7 @@ export function RowsView({ preview, layout, job, light, setLight }: Props) {
                       key={t.name}
                       title={row.values[i] ?? "NULL"}
                       onClick={() =>
+                        row.record &&
                         setLight(
                           t.field >= 0 ? { record: row.record, type: t.type, field: t.field } : { record: row.record },
                         )

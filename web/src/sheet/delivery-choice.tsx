@@ -1,5 +1,13 @@
 import { Plus, Trash2 } from "lucide-react";
-import { type Delivery, type Sheet, shapedLayout, typeOf } from "../definitions";
+import {
+  type Delivery,
+  inFormula,
+  type RecordType,
+  type Sheet,
+  type Summary,
+  shapedLayout,
+  typeOf,
+} from "../definitions";
 import { Button, Select } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
@@ -30,11 +38,16 @@ export function useDelivery(sheet: Sheet, change: (sheet: Sheet) => void) {
   };
 }
 
+/** Groups by the first field, counted, to begin with. */
+function firstSummary(types: RecordType[], of: string): Summary {
+  const name = types.find((t) => t.name === of)?.fields[0].name ?? "";
+  return { by: [{ name, is: inFormula(name) }], totals: [{ name: "records", take: "count" }] };
+}
+
 /** Which of the deliveries is shown; where the layout has several record types, which of them gives its rows. */
 export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<typeof useDelivery> }) {
   const types = shapedLayout(sheet).recordTypes;
   const lanes = sheet.job.documents?.lanes?.lanes ?? [];
-  if (types.length === 1 && use.all.length < 2 && lanes.length === 0) return null;
   const unused = types.find((t) => !use.all.some((d) => (d.of ?? types[0].name) === t.name)) ?? types[0];
   return (
     <div className="flex flex-col gap-2">
@@ -44,25 +57,39 @@ export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<t
         onChange={use.choose}
         chips={use.all.map((d, i) => ({
           value: i,
-          label: `${d.lane ? `${d.lane}: ` : ""}${d.of ?? types[0].name} → ${d.to?.table || "no table yet"}`,
+          label: `${d.lane ? `${d.lane}: ` : ""}${d.summary ? "groups of " : ""}${d.of ?? types[0].name} → ${d.to?.table || "no table yet"}`,
         }))}
       >
         <Button look="quiet" className="h-7 px-2" onClick={() => use.add({ of: unused.name, shaping: [] })}>
           <Plus size={14} aria-hidden /> Another delivery
         </Button>
       </Chips>
-      <div className="flex items-end gap-2">
+      <div className="flex flex-wrap items-end gap-2">
         <Select
           label="Rows are made of"
-          className="w-56"
-          value={use.delivery.of ?? types[0].name}
-          onChange={(of) => use.put({ ...use.delivery, of })}
-          options={types.map((t) => ({ value: t.name, label: `each ${t.name} record` }))}
+          className="min-w-60 flex-1"
+          value={`${use.delivery.summary ? "groups" : "each"} ${use.delivery.of ?? types[0].name}`}
+          onChange={(v) => {
+            const at = v.indexOf(" ");
+            const of = v.slice(at + 1);
+            const groups = v.startsWith("groups");
+            use.put({
+              ...use.delivery,
+              of,
+              summary: groups ? (use.delivery.summary ?? firstSummary(types, of)) : undefined,
+            });
+          }}
+          options={["each", "groups"].flatMap((how) =>
+            types.map((t) => ({
+              value: `${how} ${t.name}`,
+              label: how === "each" ? `each ${t.name} record` : `groups of ${t.name} records`,
+            })),
+          )}
         />
         {lanes.length > 0 && (
           <Select
             label="Of the lane"
-            className="w-40"
+            className="min-w-32 flex-1"
             value={use.delivery.lane ?? ""}
             onChange={(lane) => use.put({ ...use.delivery, lane: lane || undefined })}
             options={[{ value: "", label: "all lanes" }, ...lanes.map((l) => ({ value: l.name, label: l.name }))]}

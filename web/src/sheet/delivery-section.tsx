@@ -1,32 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, ask } from "../api/client";
 import type { Target } from "../definitions";
-import { ListBox, Select, Trouble } from "../ui/basics";
+import { ListBox, Select } from "../ui/basics";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import type { SectionProps } from "./sections";
+import { TableChoice } from "./table-choice";
+import { useConnections, useTable } from "./use-table";
 
 export function DeliverySection({ sheet, change }: SectionProps) {
   const use = useDelivery(sheet, change);
   const d = use.delivery.to;
-  const connections = useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/connections")) });
-  const tables = useQuery({
-    queryKey: ["tables", d?.connection],
-    enabled: !!d?.connection,
-    retry: false,
-    queryFn: () => ask(api.GET("/api/connections/{name}/tables", { params: { path: { name: d?.connection ?? "" } } })),
-  });
-  const table = useQuery({
-    queryKey: ["table", d?.connection, d?.table],
-    enabled: !!d?.table,
-    retry: false,
-    queryFn: () =>
-      ask(
-        api.GET("/api/connections/{name}/tables/{table}", {
-          params: { path: { name: d?.connection ?? "", table: d?.table ?? "" } },
-        }),
-      ),
-  });
+  const connections = useConnections();
+  const table = useTable(d);
   const put = (to: Target) => use.put({ ...use.delivery, to });
   if (connections.data?.length === 0) {
     return (
@@ -39,33 +23,15 @@ export function DeliverySection({ sheet, change }: SectionProps) {
       </p>
     );
   }
-  const names = connections.data?.map((c) => c.name) ?? [];
   const keys = table.data?.uniqueKeys ?? [];
   return (
     <>
       <DeliveryChoice sheet={sheet} use={use} />
-      <div className="grid grid-cols-2 gap-3">
-        <Select
-          label="Connection"
-          value={d?.connection ?? ""}
-          onChange={(connection) => put({ connection, table: "", mode: d?.mode ?? "add", key: d?.key })}
-          options={[{ value: "", label: "choose" }, ...names.map((n) => ({ value: n, label: n }))]}
-        />
-        <Select
-          label="Table"
-          value={d?.table ?? ""}
-          disabled={!d?.connection}
-          onChange={(t) => d && put({ ...d, table: t })}
-          options={[
-            { value: "", label: "choose" },
-            ...[...new Set([...(d?.table ? [d.table] : []), ...(tables.data ?? [])])].map((t) => ({
-              value: t,
-              label: t,
-            })),
-          ]}
-        />
-      </div>
-      {tables.isError && <Trouble error={tables.error} />}
+      <TableChoice
+        connection={d?.connection ?? ""}
+        table={d?.table ?? ""}
+        put={(connection, table) => put({ connection, table, mode: d?.mode ?? "add", key: d?.key })}
+      />
       {d && (
         <div className="grid grid-cols-2 gap-3">
           <Select

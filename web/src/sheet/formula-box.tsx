@@ -45,11 +45,11 @@ export function Outcome({ said, record }: { said: Said; record: number }) {
     );
   }
   return (
-    <p className="flex min-w-0 items-baseline gap-2 text-sm" role="status">
+    <p className="flex min-w-0 flex-wrap items-baseline gap-x-2 text-sm" role="status">
       {record ? (
         <>
           <span className="shrink-0 text-faint">record {record}</span>
-          <span className="data min-w-0 truncate font-semibold">{said.value ?? "NULL"}</span>
+          <span className="data min-w-0 font-semibold break-words">{said.value ?? "NULL"}</span>
         </>
       ) : (
         <span className="text-faint">The sample has no record to try it on.</span>

@@ -3,7 +3,7 @@ import { MessageSquareText } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
-import type { Rule, SetAside, Sheet } from "../definitions";
+import type { Delivery, Rule, SetAside, Sheet } from "../definitions";
 import { Button, Trouble } from "../ui/basics";
 import { useSettled } from "../ui/use-settled";
 import { visible } from "../ui/words";
@@ -12,7 +12,7 @@ type Props = {
   sheet: Sheet;
   delivery: number;
   record: number;
-  take: (rules: Rule[], aside: SetAside[]) => void;
+  take: (rules: Rule[], aside: SetAside[], deliveries: Delivery[]) => void;
 };
 
 /** A box for instructions in ordinary English, one on a line; each shows the rules it stands for before they are taken. */
@@ -58,6 +58,7 @@ export function PlainWords({ sheet, delivery, record, take }: Props) {
     take(
       items.flatMap((i) => i.rules as unknown as Rule[]),
       items.flatMap((i) => (i.aside ? [i.aside as unknown as SetAside] : [])),
+      items.flatMap((i) => (i.delivery ? [i.delivery as unknown as Delivery] : [])),
     );
     const taken = new Set(items.map((i) => i.line));
     setText(

@@ -1,11 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
 import { Plus, Sparkles } from "lucide-react";
 import { useState } from "react";
-import { api, ask } from "../api/client";
 import {
+  type Delivery,
   type Documents,
   fieldNames,
   fieldsOfOrigin,
+  headType,
   type Lanes,
   type Origin,
   orNothing,
@@ -20,12 +20,15 @@ import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import { DocumentsForm } from "./documents-form";
 import { LanesForm } from "./lanes-form";
 import { LeftOutForm } from "./left-out-form";
+import { LookUpsForm } from "./look-ups-form";
 import { MissingCodes } from "./missing-codes";
 import { PlainWords } from "./plain-words";
 import { RuleProposals } from "./rule-proposals";
 import { RuleRow } from "./rule-row";
 import type { SectionProps } from "./sections";
+import { SummaryForm } from "./summary-form";
 import { useRules } from "./use-rules";
+import { useTable } from "./use-table";
 
 export function ShapingSection({ sheet, change, light, setLight, seen }: SectionProps) {
   const { job } = sheet;
@@ -35,23 +38,24 @@ export function ShapingSection({ sheet, change, light, setLight, seen }: Section
   const [openRule, setOpenRule] = useState<string>();
   const [proposing, setProposing] = useState(false);
   const rules = use.delivery.shaping ?? [];
-  const names = fieldNames(shaped, use.type);
+  const { summary } = use.delivery;
+  const grouped = shaped.recordTypes[use.type].name;
   const d = use.delivery.to;
   const said = useRules(sheet, use.at, light.record ?? 0, [
     ...(documents.setAside ?? []).map((a) => ({ of: a.of, formula: a.when })),
+    ...(documents.lookUps ?? []).flatMap((l) =>
+      l.key.map((k) => ({ of: l.of ?? shaped.recordTypes[headType(shaped)].name, formula: k.is, any: true })),
+    ),
+    ...(summary
+      ? [...(summary.by ?? []).map((b) => b.is), ...(summary.totals ?? []).map((t) => t.of ?? "NULL"), "NULL"].map(
+          (formula) => ({ of: grouped, formula, any: true }),
+        )
+      : []),
     ...(documents.lanes?.lanes ?? []).flatMap((l) => (l.when === undefined ? [] : [{ formula: l.when }])),
   ]);
-  const table = useQuery({
-    queryKey: ["table", d?.connection, d?.table],
-    enabled: !!d,
-    retry: false,
-    queryFn: () =>
-      ask(
-        api.GET("/api/connections/{name}/tables/{table}", {
-          params: { path: { name: d?.connection ?? "", table: d?.table ?? "" } },
-        }),
-      ),
-  });
+  const taken = said.names.flatMap((n) => n.taken ?? []);
+  const names = taken.length || summary ? taken : fieldNames(shaped, use.type);
+  const table = useTable(d);
   const columns = table.data?.columns.filter((c) => !c.generated) ?? [];
   const put = (shaping: Rule[]) => use.put({ ...use.delivery, shaping });
   const set = (i: number, rule: Rule) => put(rules.map((r, k) => (k === i ? rule : r)));
@@ -86,29 +90,48 @@ export function ShapingSection({ sheet, change, light, setLight, seen }: Section
     change({ ...sheet, job: { ...job, asked: [...asked, { name }], deliveries } });
   };
   /** Takes rules that were proposed, each in the place of the one of its target field; and what they leave out. */
-  const takeAll = (proposed: Rule[], aside: SetAside[] = []) => {
+  const takeAll = (proposed: Rule[], aside: SetAside[] = [], more: Delivery[] = []) => {
     const of = (target: string) => proposed.filter((p) => p.target.toLowerCase() === target.toLowerCase()).at(-1);
     const known = new Set(rules.map((r) => r.target.toLowerCase()));
     const fresh = proposed.filter((p) => !known.has(p.target.toLowerCase()) && of(p.target) === p);
     const shaping = [...rules.map((r) => of(r.target) ?? r), ...fresh];
     const deliveries = use.all.map((x, k) => (k === use.at ? { ...x, shaping } : x));
     const next = aside.length ? { ...documents, setAside: [...(documents.setAside ?? []), ...aside] } : documents;
-    change({ ...sheet, job: { ...job, deliveries, documents: orNothing(next) } });
+    change({ ...sheet, job: { ...job, deliveries: [...deliveries, ...more], documents: orNothing(next) } });
+    if (more.length) use.choose(deliveries.length);
   };
   const ruled = new Set(rules.map((r) => r.target.toLowerCase()));
   const needed = (c: (typeof columns)[number]) => !c.nullable && !c.hasDefault;
   const open = columns
     .filter((c) => !ruled.has(c.name.toLowerCase()))
     .sort((a, b) => Number(needed(b)) - Number(needed(a)));
-  const summary = seen?.preview.summary;
+  const counts = seen?.preview.summary;
   return (
     <>
       <div className="flex flex-col gap-1">
-        <DocumentsForm sheet={sheet} put={putDocuments} summary={summary} />
-        <LeftOutForm documents={documents} shaped={shaped} put={putDocuments} rules={said} summary={summary} />
-        <LanesForm documents={documents} put={putLanes} rules={said} summary={summary} />
+        <DocumentsForm sheet={sheet} put={putDocuments} summary={counts} />
+        <LeftOutForm documents={documents} shaped={shaped} put={putDocuments} rules={said} summary={counts} />
+        <LookUpsForm
+          documents={documents}
+          shaped={shaped}
+          put={putDocuments}
+          rules={said}
+          reads={seen?.lookUps ?? []}
+        />
+        <LanesForm documents={documents} put={putLanes} rules={said} summary={counts} />
       </div>
       <DeliveryChoice sheet={sheet} use={use} />
+      {summary && (
+        <SummaryForm
+          summary={summary}
+          of={grouped}
+          fields={(said.condition({ of: grouped, formula: "NULL", any: true })?.names ?? [])
+            .filter((n) => !n.below)
+            .map((n) => n.name)}
+          put={(next) => use.put({ ...use.delivery, summary: next })}
+          rules={said}
+        />
+      )}
       {!d && <p className="text-faint">Choose the delivery in section 5 first: its columns are the target fields.</p>}
       {seen?.troubles.map((t) => (
         <Trouble key={t} error={t} />

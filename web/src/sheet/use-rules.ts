@@ -4,7 +4,8 @@ import { api, ask, type Schemas } from "../api/client";
 import type { Sheet } from "../definitions";
 import { useSettled } from "../ui/use-settled";
 
-export type Condition = { of?: string; formula: string };
+/** A formula that is no rule; unless it may give anything, it is a condition. */
+export type Condition = { of?: string; formula: string; any?: boolean };
 
 /** What there is to say of a rule or condition, and what it can name. */
 export type Said = Schemas["Said"];

@@ -131,6 +131,98 @@ class GroupingJourneyTest {
                 .contains("S1|2026-11-20|0.00|2|from the store", "S3|2026-11-20|2.50|1|from the store");
     }
 
+    /** A price is looked up by two columns; what is left unpriced is noted; a total by farm is said in words. */
+    @Test
+    void fields_are_looked_up_and_groups_are_delivered_beside_their_records() throws IOException {
+        demo.database.execute(
+                "larkfell",
+                "CREATE TABLE IF NOT EXISTS feed_price (article VARCHAR(10), grade INT, price DECIMAL(7,2), mill VARCHAR(20),"
+                        + " PRIMARY KEY (article, grade))");
+        demo.database.execute(
+                "larkfell",
+                "REPLACE INTO feed_price VALUES ('barley', 1, 0.31, 'Thornmill'), ('barley', 2, 0.28, 'Thornmill')");
+        demo.database.execute(
+                "larkfell",
+                "CREATE TABLE IF NOT EXISTS feed_taken (farm INT, article VARCHAR(10), cost DECIMAL(9,2), mill VARCHAR(20))");
+        demo.database.execute(
+                "larkfell", "CREATE TABLE IF NOT EXISTS feed_by_farm (farm INT PRIMARY KEY, kilos INT NOT NULL)");
+        Path feed = Files.writeString(
+                demo.folder.resolve("feed.csv"),
+                "Farm;Article;Grade;Kilos\n7;barley;1;100\n7;barley;2;50\n9;barley;1;10\n9;oats;1;40\n");
+        Page page = demo.signedIn(1280, 900, "dark");
+        page.navigate(demo.address() + "/jobs");
+        page.getByRole(AriaRole.BUTTON, named("New job")).click();
+        page.getByLabel("A sample: a file like the ones that will come").setInputFiles(feed);
+        page.getByLabel("Title").fill("Feed taken");
+        page.getByRole(AriaRole.BUTTON, named("Make the job")).click();
+        page.waitForURL("**/jobs/feed-taken*");
+        page.getByRole(AriaRole.BUTTON, named("5 Delivery")).click();
+        page.getByLabel("Connection").selectOption("warehouse");
+        page.getByLabel("Table").selectOption("feed_taken");
+
+        page.getByRole(AriaRole.BUTTON, named("4 Shaping")).click();
+        page.getByRole(AriaRole.BUTTON, named("Look-ups Nothing")).click();
+        page.getByRole(AriaRole.BUTTON, named("Fields from a table")).click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("The look-up found1: choose the table.");
+        Locator lookUp = page.getByRole(AriaRole.REGION, named("Look-up "));
+        lookUp.getByLabel("Named").fill("priced");
+        lookUp.getByLabel("Connection").selectOption("warehouse");
+        lookUp.getByLabel("Table").selectOption("feed_price");
+        lookUp.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Say by which key"))
+                .click();
+        lookUp.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Another part of the key"))
+                .click();
+        lookUp.getByLabel("A key that is not there").selectOption("leaves the fields NULL, with a note");
+        assertThat(lookUp).containsText("2 keys, read");
+        Locator findings = page.getByRole(AriaRole.REGION, named("Findings"));
+        assertThat(findings).containsText("no row of the table feed_price with article \"oats\" and grade \"1\"");
+        noViolations(page);
+
+        page.getByRole(AriaRole.BUTTON, exactly("Propose rules by name")).click();
+        Locator dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("mill is the field priced.mill");
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Take all 3")).click();
+        page.getByRole(AriaRole.BUTTON, exactly("cost")).click();
+        page.getByLabel("Origin of cost").selectOption("a formula");
+        page.getByLabel("Formula of cost").click();
+        page.keyboard().press("Control+A");
+        page.keyboard().type("Kilos * priced.price");
+        page.keyboard().press("Escape");
+        page.getByRole(AriaRole.BUTTON, named("Say it in words")).click();
+        page.getByLabel("Instructions, one on a line").fill("total the kilos by farm");
+        Locator words = page.getByRole(AriaRole.REGION, named("Say it in words"));
+        assertThat(words).containsText("for each Farm the total of Kilos");
+        words.getByRole(AriaRole.BUTTON, inExactly("Take: total the kilos by farm"))
+                .click();
+        assertThat(page.getByLabel("Rows are made of")).hasValue(java.util.regex.Pattern.compile("groups .*"));
+        noViolations(page);
+        page.getByRole(AriaRole.BUTTON, named("5 Delivery")).click();
+        page.getByLabel("Connection").selectOption("warehouse");
+        page.getByLabel("Table").selectOption("feed_by_farm");
+        page.getByRole(AriaRole.TAB, named("Rows")).click();
+        assertThat(page.getByRole(AriaRole.TABLE, named("Rows"))).containsText("150");
+
+        page.getByRole(AriaRole.BUTTON, exactly("Put live")).click();
+        page.getByRole(AriaRole.DIALOG)
+                .getByRole(AriaRole.BUTTON, inExactly("Put live"))
+                .click();
+        assertThat(page.getByText("Version 1 is live.")).isVisible();
+        page.getByRole(AriaRole.BUTTON, exactly("Run a file")).click();
+        page.getByRole(AriaRole.DIALOG).getByLabel("File").setInputFiles(feed);
+        page.getByRole(AriaRole.DIALOG)
+                .getByRole(AriaRole.BUTTON, inExactly("Run"))
+                .click();
+        assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
+        assertThat(demo.database.rows("larkfell", "SELECT * FROM feed_taken ORDER BY farm, cost"))
+                .containsExactly(
+                        "7|barley|14.00|Thornmill",
+                        "7|barley|31.00|Thornmill",
+                        "9|oats|null|null",
+                        "9|barley|3.10|Thornmill");
+        assertThat(demo.database.rows("larkfell", "SELECT * FROM feed_by_farm ORDER BY farm"))
+                .containsExactly("7|150", "9|50");
+    }
+
     private Path slips() throws IOException {
         return Files.writeString(
                 demo.folder.resolve("slips.csv"),

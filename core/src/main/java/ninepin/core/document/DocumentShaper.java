@@ -242,8 +242,7 @@ public final class DocumentShaper {
     }
 
     private static Finding said(Severity severity, String code, Entry entry, String found, LookedUp by) {
-        String expected =
-                "one row for " + by.lookUp().name() + ", by " + by.lookUp().keySentence();
+        String expected = "one row for the look-up " + by.lookUp().name();
         return Shaper.finding(severity, code, entry, null, found, expected);
     }
 

@@ -67,6 +67,9 @@ public final class LookUpSnapshots {
     }
 
     private LookUpTable read(LookUp lookUp, LocalDate today) throws LookUpException {
+        if (lookUp.lacking() != null) {
+            throw new LookUpException("The look-up " + lookUp.name() + ": " + lookUp.lacking() + ".");
+        }
         Path data = folder.resolve(lookUp.name() + ".data");
         Path layout = folder.resolve(lookUp.name() + ".layout.json");
         try {

@@ -82,7 +82,11 @@ public record RuleProbe(
      * @param formula its text
      * @param any whether it may give any value, rather than be a condition
      */
-    public record Asked(String of, String formula, boolean any) {}
+    public record Asked(String of, String formula, Boolean any) {
+        public Asked {
+            any = any != null && any;
+        }
+    }
 
     /**
      * Tries the rules of a delivery on a record of a sample.

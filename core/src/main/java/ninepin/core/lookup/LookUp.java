@@ -13,7 +13,7 @@ import ninepin.core.source.FilePattern;
  * @param name what formulas and rules name it: its fields are {@code name.field}
  * @param of the name of the record type; null for the one that documents hang on
  * @param from where it looks
- * @param key by what it finds the row, at least one part
+ * @param key by what it finds the row; while there is none, nothing can be found
  * @param take the columns that are added; empty for all
  * @param missing what happens to a record whose key is not there
  */
@@ -34,12 +34,8 @@ public record LookUp(String name, String of, From from, List<Key> key, List<Stri
      */
     public record InTable(String connection, String table) implements From {
         public InTable {
-            if (connection == null || connection.isBlank()) {
-                throw new DefinitionException("lookUps.from.connection", "names the connection of the table");
-            }
-            if (table == null || table.isBlank()) {
-                throw new DefinitionException("lookUps.from.table", "names the table");
-            }
+            connection = connection == null ? "" : connection.strip();
+            table = table == null ? "" : table.strip();
         }
 
         @Override
@@ -62,9 +58,7 @@ public record LookUp(String name, String of, From from, List<Key> key, List<Stri
             folder = new FilePattern(root, folder, pattern)
                     .require("lookUps.from")
                     .folder();
-            if (layout == null || layout.isBlank()) {
-                throw new DefinitionException("lookUps.from.layout", "names the layout of the file");
-            }
+            layout = layout == null ? "" : layout.strip();
             type = type == null || type.isBlank() ? null : type;
         }
 
@@ -121,9 +115,6 @@ public record LookUp(String name, String of, From from, List<Key> key, List<Stri
         key = key == null ? List.of() : List.copyOf(key);
         take = take == null ? List.of() : List.copyOf(take);
         missing = missing == null ? Missing.REJECT : missing;
-        if (key.isEmpty()) {
-            throw new DefinitionException("lookUps." + name, "says by which key it looks");
-        }
         Set<String> columns = new HashSet<>();
         for (Key part : key) {
             if (!columns.add(part.column().toLowerCase(Locale.ROOT))) {
@@ -132,9 +123,15 @@ public record LookUp(String name, String of, From from, List<Key> key, List<Stri
         }
     }
 
-    /** The key in words, such as {@code farm_no = farm}. */
-    public String keySentence() {
-        return String.join(
-                " and ", key.stream().map(k -> k.column() + " = " + k.is()).toList());
+    /** What has to be said before it can look, or null. */
+    public String lacking() {
+        if (from instanceof InTable in
+                && (in.connection().isEmpty() || in.table().isEmpty())) {
+            return "choose the table";
+        }
+        if (from instanceof InFile in && in.layout().isEmpty()) {
+            return "choose the layout of the file";
+        }
+        return key.isEmpty() ? "say by which key it looks" : null;
     }
 }

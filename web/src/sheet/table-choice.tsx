@@ -1,0 +1,35 @@
+import { Select, Trouble } from "../ui/basics";
+import { useConnections, useTables } from "./use-table";
+
+type Props = {
+  connection: string;
+  table: string;
+  put: (connection: string, table: string) => void;
+};
+
+/** A connection and one of its tables. */
+export function TableChoice({ connection, table, put }: Props) {
+  const names = useConnections().data?.map((c) => c.name) ?? [];
+  const tables = useTables(connection);
+  const known = [...new Set([...(table ? [table] : []), ...(tables.data ?? [])])];
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-3">
+        <Select
+          label="Connection"
+          value={connection}
+          onChange={(c) => put(c, "")}
+          options={[{ value: "", label: "choose" }, ...names.map((n) => ({ value: n, label: n }))]}
+        />
+        <Select
+          label="Table"
+          value={table}
+          disabled={!connection}
+          onChange={(t) => put(connection, t)}
+          options={[{ value: "", label: "choose" }, ...known.map((t) => ({ value: t, label: t }))]}
+        />
+      </div>
+      {tables.isError && <Trouble error={tables.error} />}
+    </>
+  );
+}

@@ -198,7 +198,7 @@ function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros
       + <span className={summary.rejected ? "text-brick" : "text-faint"}>{plural(summary.rejected, "reject")}</span>
       {summary.setAside > 0 && <span className="text-faint"> + {count(summary.setAside)} set aside</span>}
       {good === "row" && summary.withoutRows > 0 && (
-        <span className="text-faint"> + {count(summary.withoutRows)} read only</span>
+        <span className="text-faint"> + {count(summary.withoutRows)} without rows</span>
       )}
       {summary.blank > 0 && <span className="text-faint"> · {plural(summary.blank, "blank row")}</span>}
       {summary.halted && <strong className="text-brick"> · halted</strong>}

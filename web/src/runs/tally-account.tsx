@@ -37,7 +37,7 @@ export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
         {t.withoutRows > 0 && (
           <>
             <span />
-            <Line label="Read only: no rows are made of them" n={t.withoutRows} />
+            <Line label="Without rows of their own" n={t.withoutRows} />
           </>
         )}
         <Foot n={t.read} />

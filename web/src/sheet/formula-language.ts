@@ -52,7 +52,7 @@ export function complete(
   names: Schemas["Named"][],
   functions: Schemas["FunctionGuide"][],
 ): CompletionResult | null {
-  const before = context.matchBefore(/"[^"]*|[\p{L}_][\p{L}\p{N}_."]*/u);
+  const before = context.matchBefore(/"[^"]*|:?[\p{L}_][\p{L}\p{N}_."]*/u);
   if (!context.explicit && (!before || words.has(before.text.toLowerCase()))) return null;
   return {
     from: before?.from ?? context.pos,

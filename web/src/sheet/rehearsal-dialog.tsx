@@ -28,7 +28,7 @@ export function RehearsalDialog({ name, onClose }: { name: string; onClose: () =
               <strong>{count(r.tally.read)}</strong> read ={" "}
               <strong className="text-moss">{count(r.tally.delivered)}</strong> would be delivered +{" "}
               <strong className="text-brick">{count(r.tally.rejected)}</strong> would be rejected
-              {r.tally.withoutRows > 0 && ` + ${count(r.tally.withoutRows)} read only`}
+              {r.tally.withoutRows > 0 && ` + ${count(r.tally.withoutRows)} without rows`}
               {r.tally.blank > 0 && `; ${count(r.tally.blank)} blank rows passed over`}. The target is untouched.
             </p>
           )}

@@ -126,7 +126,7 @@ export function ShapingSection({ sheet, change, light, setLight, seen }: Section
           summary={summary}
           of={grouped}
           fields={(said.condition({ of: grouped, formula: "NULL", any: true })?.names ?? [])
-            .filter((n) => !n.below)
+            .filter((n) => !n.below && n.taken)
             .map((n) => n.name)}
           put={(next) => use.put({ ...use.delivery, summary: next })}
           rules={said}

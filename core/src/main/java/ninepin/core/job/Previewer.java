@@ -363,7 +363,7 @@ public final class Previewer implements RowSink {
             laneRecords[Long.numberOfTrailingZeros(bits)] += document.size();
         }
         for (int d = 0; d < buffers.length; d++) {
-            made[d] += buffers[d].rows();
+            made[d] += shaper.targets(d).isEmpty() ? 0 : buffers[d].rows();
             for (int row = 0; row < buffers[d].rows(); row++) {
                 int record = recordsOfRows.get(d).get(row);
                 if (shown.containsKey(record)) {

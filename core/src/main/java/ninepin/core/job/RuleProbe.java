@@ -283,7 +283,9 @@ public record RuleProbe(
                             p.shown(), p.type().label(), record == null ? null : at.text(p), p.taken(type), false));
             Stream<Named> below = scope.placesBelow().stream()
                     .map(p -> new Named(p.shown(), p.type().label(), null, null, true));
-            return Stream.concat(near, below).toList();
+            Stream<Named> hosts = context.facts().hosts().entrySet().stream()
+                    .map(h -> new Named(":" + h.getKey(), "CHARACTER VARYING", h.getValue(), null, false));
+            return Stream.of(near, below, hosts).flatMap(n -> n).toList();
         }
 
         /** The fields that a rule reads; none where it cannot be followed. */

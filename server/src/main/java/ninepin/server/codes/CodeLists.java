@@ -179,6 +179,13 @@ public class CodeLists {
         return new Found(new CodeTables(tables), troubles);
     }
 
+    /** What a run took, in words: each list with its version. */
+    public List<String> taken(long run) {
+        return mapper.taken(run).stream()
+                .map(t -> t.name() + " (version " + t.version() + ")")
+                .toList();
+    }
+
     /** The lists that a run takes: those of its first start. */
     @Transactional
     public CodeTables forRun(long run, List<String> names) throws TargetException {

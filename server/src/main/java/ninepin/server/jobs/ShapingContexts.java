@@ -98,6 +98,20 @@ public class ShapingContexts {
         return new ShapingContext(facts, tables, looked, sequences);
     }
 
+    /** What a run took from elsewhere beside its file, in words; empty where it took nothing. */
+    public List<String> taken(long run, ShapingContext context) {
+        List<String> taken = new ArrayList<>();
+        List<String> lists = codes.taken(run);
+        if (!lists.isEmpty()) {
+            taken.add("code lists " + String.join(", ", lists));
+        }
+        context.lookUps()
+                .tables()
+                .forEach(t -> taken.add("look-up " + t.lookUp().name() + " (" + t.size() + " keys of "
+                        + t.lookUp().from().sentence() + ")"));
+        return taken;
+    }
+
     private LocalDateTime local(Instant at) {
         return LocalDateTime.ofInstant(at, clock.getZone());
     }

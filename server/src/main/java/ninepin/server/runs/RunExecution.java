@@ -128,6 +128,7 @@ class RunExecution {
                 MariaDbSequences sequences = new MariaDbSequences(connections.address(job.connection()))) {
             ShapingContext context =
                     contexts.run(job, row.id(), row.fileName(), row.today(), startedAt, asked(row), sequences);
+            noteTaken(row, context);
             RunPlan plan = job.plan(definition.layout(), context, accepted(row));
             outcome = new Run(plan, file, folders.journal(row.id()), target, live, live.stop).execute();
         } catch (ErrorResponseException e) {
@@ -145,6 +146,13 @@ class RunExecution {
             lookUps.ended(row.id());
         }
         end(row, live, RunState.valueOf(outcome.state().name()), outcome.code(), outcome.message());
+    }
+
+    private void noteTaken(RunRow row, ShapingContext context) {
+        List<String> taken = contexts.taken(row.id(), context);
+        if (row.restarts() == 0 && !taken.isEmpty()) {
+            mapper.event(row.id(), clock.instant(), "took", shortened("Took " + String.join("; ", taken)), 0);
+        }
     }
 
     private MariaDbTarget target(RunRow row, Job job) {

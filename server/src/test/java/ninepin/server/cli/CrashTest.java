@@ -58,7 +58,7 @@ class CrashTest {
         storm(quality(Quality.uniqueSampleAndTest(Quality.job(Mode.ADD_OR_CHANGE, null))), writeInput(LINES / 4), 8, 2);
     }
 
-    /** Parents and children in two tables, a trailer that is checked beforehand. */
+    /** Parents and children in two tables, groups of them in a third, a trailer that is checked beforehand. */
     @Test
     @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void so_does_a_fixed_length_file_of_several_record_types() throws Exception {
@@ -70,7 +70,8 @@ class CrashTest {
         storm(
                 demo(
                         "tanker-collections",
-                        "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', c.round_no, stop, farm, collected_at, c.litres, temperature,"
+                        "SELECT COUNT(*), (SELECT GROUP_CONCAT(CONCAT_WS('|', route, day, stops, farms, litres, warmest)) FROM route_day),"
+                                + " SUM(CRC32(CONCAT_WS('|', c.round_no, stop, farm, collected_at, c.litres, temperature,"
                                 + " r.litres, stops, valley, tanker, driver, route))) FROM collection c JOIN round r ON r.round_no = c.round_no"),
                 input,
                 8,

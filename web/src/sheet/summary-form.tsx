@@ -88,41 +88,41 @@ export function SummaryForm({ summary, of, fields, put, rules }: Props) {
           return (
             <div
               key={`t${i}`}
-              className="grid grid-cols-[128px_minmax(0,1fr)_104px_auto] items-start gap-2 border-t border-line pt-2"
+              className="grid grid-cols-[minmax(0,1fr)_104px_auto] items-start gap-2 border-t border-line pt-2"
             >
-              <Select
-                label="gives"
-                value={t.take}
-                onChange={(v) => {
-                  const take = v as Total["take"];
-                  set({ ...t, take, of: take === "count" ? t.of : (t.of ?? fields[0]), distinct: undefined });
-                }}
-                options={takes}
-              />
-              <div>
-                {t.take === "count" && (
+              <div className="flex flex-col gap-1">
+                <div className="flex flex-wrap gap-2">
                   <Select
-                    label="counts"
-                    value={!t.of ? "records" : t.distinct ? "distinct" : "values"}
-                    onChange={(v) =>
-                      set({
-                        ...t,
-                        of: v === "records" ? undefined : (t.of ?? fields[0]),
-                        distinct: v === "distinct" || undefined,
-                      })
-                    }
-                    options={[
-                      { value: "records", label: "records" },
-                      { value: "values", label: "values" },
-                      { value: "distinct", label: "different values" },
-                    ]}
+                    label="gives"
+                    className="min-w-32 flex-1"
+                    value={t.take}
+                    onChange={(v) => {
+                      const take = v as Total["take"];
+                      set({ ...t, take, of: take === "count" ? t.of : (t.of ?? fields[0]), distinct: undefined });
+                    }}
+                    options={takes}
                   />
-                )}
-                {t.of !== undefined && (
-                  <div className={t.take === "count" ? "mt-1" : "mt-[18px]"}>
-                    {box(`What ${t.name} is of`, t.of, (f) => set({ ...t, of: f }))}
-                  </div>
-                )}
+                  {t.take === "count" && (
+                    <Select
+                      label="counts"
+                      className="min-w-28 flex-1"
+                      value={!t.of ? "records" : t.distinct ? "distinct" : "values"}
+                      onChange={(v) =>
+                        set({
+                          ...t,
+                          of: v === "records" ? undefined : (t.of ?? fields[0]),
+                          distinct: v === "distinct" || undefined,
+                        })
+                      }
+                      options={[
+                        { value: "records", label: "records" },
+                        { value: "values", label: "values" },
+                        { value: "distinct", label: "different values" },
+                      ]}
+                    />
+                  )}
+                </div>
+                {t.of !== undefined && box(`What ${t.name} is of`, t.of, (f) => set({ ...t, of: f }))}
                 {t.of !== undefined && (t.take === "sum" || t.take === "avg") && (
                   <Tick
                     label="each value once"

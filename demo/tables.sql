@@ -81,7 +81,7 @@ CREATE TABLE IF NOT EXISTS round_alert (
 CREATE TABLE IF NOT EXISTS route_day (
   route CHAR(3) NOT NULL,
   day DATE NOT NULL,
-  stops SMALLINT NOT NULL,
+  stops INT NOT NULL,
   farms SMALLINT NOT NULL,
   litres INT NOT NULL,
   warmest DECIMAL(4,1) COMMENT 'degrees Celsius',

@@ -232,7 +232,21 @@ export type PickUp = {
   expectedBy?: string;
 };
 
-export type Target = { connection: string; table: string; mode: "add" | "add-or-change"; key?: string[] };
+export const modes = [
+  { value: "add", label: "is refused (add)" },
+  { value: "add-or-change", label: "is changed; others are added (add or change)" },
+  { value: "change", label: "is changed; others are refused (change only)" },
+  { value: "add-missing", label: "stays as it is; others are added (add missing)" },
+  { value: "remove", label: "is removed; others do nothing (remove)" },
+  { value: "replace", label: "gives way, with all others of the table (replace)" },
+] as const;
+
+export type Target = { connection: string; table: string; mode: (typeof modes)[number]["value"]; key?: string[] };
+
+/** Whether rows are known by a key. */
+export function byKey(mode: Target["mode"]): boolean {
+  return mode !== "add" && mode !== "replace";
+}
 
 export type Total = { name: string; take: "count" | "sum" | "min" | "max" | "avg"; of?: string; distinct?: boolean };
 
@@ -252,6 +266,7 @@ export type Job = {
   asked?: { name: string; prompt?: string; value?: string }[];
   deliveries?: Delivery[];
   limits?: { rejects?: number; percent?: number };
+  commit?: "parts" | "whole";
   afterCrash?: "restart" | "offer";
 };
 

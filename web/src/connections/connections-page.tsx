@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
-import { Button, Empty, TextBox, Trouble } from "../ui/basics";
+import { Button, Empty, Select, TextBox, Trouble } from "../ui/basics";
 import { moment } from "../ui/words";
 import { DeleteConnection } from "./delete-connection";
 import { TableView } from "./table-view";
@@ -65,6 +65,8 @@ export function ConnectionsPage() {
   );
 }
 
+const usualPorts: Record<string, string> = { mariadb: "3306", postgresql: "5432" };
+
 function ConnectionForm(props: { current?: View; onSaved: (name: string) => void; onDeleted?: () => void }) {
   const { current, onSaved } = props;
   const queries = useQueryClient();
@@ -72,6 +74,7 @@ function ConnectionForm(props: { current?: View; onSaved: (name: string) => void
   const [name, setName] = useState(current?.name ?? "");
   const [form, setForm] = useState({
     title: current?.title ?? "",
+    kind: current?.kind ?? "mariadb",
     host: current?.host ?? "127.0.0.1",
     port: String(current?.port ?? 3306),
     database: current?.database ?? "",
@@ -112,6 +115,17 @@ function ConnectionForm(props: { current?: View; onSaved: (name: string) => void
           data
         />
         <TextBox label="Title" value={form.title} onChange={set("title")} />
+        <Select
+          label="Database server"
+          value={form.kind}
+          onChange={(kind) =>
+            setForm({ ...form, kind, port: form.port === usualPorts[form.kind] ? usualPorts[kind] : form.port })
+          }
+          options={[
+            { value: "mariadb", label: "MariaDB or MySQL" },
+            { value: "postgresql", label: "PostgreSQL" },
+          ]}
+        />
         <TextBox label="Host" value={form.host} onChange={set("host")} required data />
         <TextBox label="Port" value={form.port} onChange={set("port")} required inputMode="numeric" data />
         <TextBox label="Database" value={form.database} onChange={set("database")} required data />
@@ -184,12 +198,16 @@ function Tables({ name }: { name: string }) {
         {tables.data?.map((t) => (
           <button
             type="button"
-            key={t}
-            aria-pressed={t === table}
-            onClick={() => setSearch({ connection: name, table: t })}
-            className={`data rounded border px-2 py-0.5 ${t === table ? "border-pine bg-pine-wash text-pine" : "border-line bg-card hover:border-pine"}`}
+            key={t.name}
+            aria-pressed={t.name === table}
+            title={t.readable ? undefined : "no right to read it"}
+            disabled={!t.readable}
+            onClick={() => setSearch({ connection: name, table: t.name })}
+            className={`data rounded border px-2 py-0.5 disabled:opacity-50 ${t.name === table ? "border-pine bg-pine-wash text-pine" : "border-line bg-card hover:border-pine"}`}
           >
-            {t}
+            {t.name}
+            {t.view && <span className="font-sans text-xs text-faint"> view</span>}
+            {!t.view && !t.writable && <span className="font-sans text-xs text-faint"> read only</span>}
           </button>
         ))}
       </div>

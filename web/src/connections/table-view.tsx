@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
 import { Trouble } from "../ui/basics";
+import { plural } from "../ui/words";
 
 /** A table as the database describes it, and its rows as they are now. */
 export function TableView({ connection, table }: { connection: string; table: string }) {
@@ -17,9 +18,25 @@ export function TableView({ connection, table }: { connection: string; table: st
     retry: false,
   });
   if (described.isError) return <Trouble error={described.error} />;
-  const keys = described.data?.uniqueKeys ?? [];
+  const t = described.data;
+  const keys = t?.uniqueKeys ?? [];
+  const refers = (column: string) => {
+    const key = t?.foreignKeys.find((k) => k.columns.includes(column));
+    return key && `${key.table}.${key.references[key.columns.indexOf(column)]}`;
+  };
   return (
     <div className="flex flex-col gap-4">
+      {t && (
+        <p className="text-sm text-faint">
+          {[
+            t.view ? "A view: rows are delivered to tables." : "",
+            t.comment,
+            t.estimate >= 0 ? `About ${plural(t.estimate, "row")}.` : "",
+          ]
+            .filter(Boolean)
+            .join(" · ")}
+        </p>
+      )}
       <table className="border-collapse text-sm">
         <thead>
           <tr className="border-b border-line text-xs text-faint">
@@ -27,6 +44,7 @@ export function TableView({ connection, table }: { connection: string; table: st
             <th className="pr-6">Type</th>
             <th className="pr-6">May be NULL</th>
             <th className="pr-6">Key</th>
+            <th className="pr-6">Refers to</th>
             <th>Comment</th>
           </tr>
         </thead>
@@ -35,8 +53,11 @@ export function TableView({ connection, table }: { connection: string; table: st
             <tr key={c.name} className="border-b border-line">
               <td className="data py-0.5 pr-6">{c.name}</td>
               <td className="data pr-6">{c.label}</td>
-              <td className="pr-6">{c.nullable ? "yes" : c.hasDefault ? "no, has a default" : "no"}</td>
+              <td className="pr-6">
+                {c.nullable ? "yes" : c.numbered ? "no, is numbered" : c.hasDefault ? "no, has a default" : "no"}
+              </td>
               <td className="pr-6">{keys.some((k) => k.includes(c.name)) ? "unique" : ""}</td>
+              <td className="data pr-6">{refers(c.name)}</td>
               <td className="text-faint">{c.comment}</td>
             </tr>
           ))}

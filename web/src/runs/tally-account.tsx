@@ -24,6 +24,12 @@ export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
         <Line label="rows changed" n={t.changed} faint />
         <span />
         <Line label="rows unchanged" n={t.unchanged} faint />
+        {t.removed > 0 && (
+          <>
+            <span />
+            <Line label="rows removed" n={t.removed} faint />
+          </>
+        )}
         <span />
         <Line label="Rejected" n={t.rejected} tone={t.rejected ? "text-brick" : undefined} />
         <span />

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
-import type { Target } from "../definitions";
-import { ListBox, Select } from "../ui/basics";
+import { byKey, modes, type Target } from "../definitions";
+import { ListBox, Select, Tick } from "../ui/basics";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import type { SectionProps } from "./sections";
 import { TableChoice } from "./table-choice";
@@ -37,15 +37,13 @@ export function DeliverySection({ sheet, change }: SectionProps) {
           <Select
             label="A row that is there already"
             value={d.mode}
-            onChange={(mode) =>
-              put({ ...d, mode: mode as Target["mode"], key: mode === "add" ? undefined : (d.key ?? keys[0]) })
-            }
-            options={[
-              { value: "add", label: "is refused (add)" },
-              { value: "add-or-change", label: "is changed by key (add or change)" },
-            ]}
+            onChange={(v) => {
+              const mode = v as Target["mode"];
+              put({ ...d, mode, key: byKey(mode) ? (d.key ?? keys[0] ?? []) : undefined });
+            }}
+            options={[...modes]}
           />
-          {d.mode === "add-or-change" && (
+          {byKey(d.mode) && (
             <ListBox
               label="Key"
               values={d.key ?? []}
@@ -59,6 +57,7 @@ export function DeliverySection({ sheet, change }: SectionProps) {
           )}
         </div>
       )}
+      {d && <WholeFile sheet={sheet} change={change} />}
       {d?.table && (
         <Link
           to={`/connections?connection=${d.connection}&table=${d.table}`}
@@ -68,5 +67,28 @@ export function DeliverySection({ sheet, change }: SectionProps) {
         </Link>
       )}
     </>
+  );
+}
+
+/** Whether anything is visible in the target before the file is complete. */
+function WholeFile({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
+  const { job } = sheet;
+  const replaces = job.deliveries?.some((d) => d.to?.mode === "replace") ?? false;
+  return (
+    <div>
+      <Tick
+        label="Nothing is visible in the target until the file is complete"
+        checked={replaces || job.commit === "whole"}
+        disabled={replaces}
+        onChange={(on) => change({ ...sheet, job: { ...job, commit: on ? "whole" : undefined } })}
+      />
+      <p className="text-xs text-faint">
+        {replaces
+          ? "A table that is replaced is replaced in one transaction. A file without records replaces nothing."
+          : job.commit === "whole"
+            ? "All of the file is one transaction; a run that breaks off begins anew."
+            : "Parts of the file become visible as they are delivered; a run that breaks off goes on from there."}
+      </p>
+    </div>
   );
 }

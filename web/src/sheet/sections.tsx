@@ -2,7 +2,7 @@ import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import type { Light } from "../bench/light";
-import { checkWords, documentCheckWords, fieldsOf, formatWords, type Sheet } from "../definitions";
+import { byKey, checkWords, documentCheckWords, fieldsOf, formatWords, type Sheet, type Target } from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { DeliverySection } from "./delivery-section";
@@ -119,14 +119,23 @@ function checksWords({ job, layout }: Sheet): string {
   return `${ofLayout} of the layout${own.length ? `, and: ${own.join("; ")}` : ", none of its own"}.`;
 }
 
+const modeWords: Record<Target["mode"], string> = {
+  add: "Adds rows to",
+  "add-or-change": "Adds or changes rows of",
+  change: "Changes rows of",
+  "add-missing": "Adds missing rows to",
+  remove: "Removes rows of",
+  replace: "Replaces all rows of",
+};
+
 function deliveryWords({ job }: Sheet): string {
   const all = (job.deliveries ?? []).flatMap((d) => (d.to ? [d.to] : []));
   if (all.length === 0) return "No delivery yet.";
   return all
     .map((d) =>
-      d.mode === "add"
-        ? `Adds rows to ${d.table} in ${d.connection}.`
-        : `Adds rows to ${d.table} in ${d.connection}, or changes them by ${d.key?.join(", ")}.`,
+      byKey(d.mode)
+        ? `${modeWords[d.mode]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
+        : `${modeWords[d.mode]} ${d.table} in ${d.connection}.`,
     )
     .join(" ");
 }

@@ -11,7 +11,11 @@ type Props = {
 export function TableChoice({ connection, table, put }: Props) {
   const names = useConnections().data?.map((c) => c.name) ?? [];
   const tables = useTables(connection);
-  const known = [...new Set([...(table ? [table] : []), ...(tables.data ?? [])])];
+  const known = (tables.data ?? []).map((t) => ({
+    value: t.name,
+    label: t.view ? `${t.name} (a view)` : t.writable ? t.name : `${t.name} (no right to add)`,
+  }));
+  if (table && !known.some((t) => t.value === table)) known.unshift({ value: table, label: table });
   return (
     <>
       <div className="grid grid-cols-2 gap-3">
@@ -26,7 +30,7 @@ export function TableChoice({ connection, table, put }: Props) {
           value={table}
           disabled={!connection}
           onChange={(t) => put(connection, t)}
-          options={[{ value: "", label: "choose" }, ...known.map((t) => ({ value: t, label: t }))]}
+          options={[{ value: "", label: "choose" }, ...known]}
         />
       </div>
       {tables.isError && <Trouble error={tables.error} />}

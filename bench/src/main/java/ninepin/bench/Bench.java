@@ -15,7 +15,7 @@ import java.util.Map;
 import java.util.concurrent.Callable;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Tally;
-import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.job.Job;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
@@ -151,7 +151,7 @@ public final class Bench {
         server.execute("bench", "DROP TABLE IF EXISTS " + table, "CREATE TABLE " + table + " " + columns);
         RunFacts facts = new RunFacts(1, "rows.csv", LocalDate.EPOCH, Map.of());
         long begun = System.nanoTime();
-        try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "bench-" + begun)) {
+        try (DatabaseTarget target = new DatabaseTarget(database, job.loads(), "bench-" + begun)) {
             RunOutcome outcome = new Run(
                             job.plan(EightFields.layout(), ShapingContext.of(facts), Tally.ZERO),
                             delimited,

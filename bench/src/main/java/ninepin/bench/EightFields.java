@@ -128,6 +128,7 @@ final class EightFields {
                                 rule("temperature", "Temperature"),
                                 rule("remark", "Remark", Touch.Kind.TRIM)))),
                 null,
+                null,
                 null);
     }
 

@@ -63,6 +63,7 @@ final class TwelveRules {
                                 formula("month", "EXTRACT(YEAR FROM Taken) * 100 + EXTRACT(MONTH FROM Taken)"),
                                 formula("farm_code", "'F' || LPAD(CAST(Farm AS VARCHAR(5)), 5, '0')")))),
                 null,
+                null,
                 null);
     }
 

@@ -3,17 +3,24 @@ package ninepin.core.deliver;
 import java.util.Objects;
 
 /**
- * How a MariaDB database is reached. Never printed with its password.
+ * How a database is reached. Never printed with its password.
  *
+ * @param kind what kind of database it is
  * @param host the host name or address
  * @param port the port, usually 3306
  * @param database the database (schema) that tables without a schema are looked for in
  * @param user the user
  * @param password the password, or empty
  */
-public record DatabaseAddress(String host, int port, String database, String user, String password) {
+public record DatabaseAddress(DatabaseKind kind, String host, int port, String database, String user, String password) {
+
+    /** Of MariaDB. */
+    public DatabaseAddress(String host, int port, String database, String user, String password) {
+        this(DatabaseKind.MARIADB, host, port, database, user, password);
+    }
 
     public DatabaseAddress {
+        kind = kind == null ? DatabaseKind.MARIADB : kind;
         if (host == null || !host.matches("[A-Za-z0-9._:-]{1,253}")) {
             throw new IllegalArgumentException("\"" + host + "\" is not a host name");
         }

@@ -9,21 +9,37 @@ import ninepin.core.layout.DefinitionException;
  * @param connection the name of the connection
  * @param table the table, with or without its schema: {@code quality_result} or {@code dairy.quality_result}
  * @param mode what happens to a row that is there already
- * @param key the columns by which a row is known, for {@link Mode#ADD_OR_CHANGE}
+ * @param key the columns by which a row is known, for modes {@link Mode#byKey}
  */
 public record TableDelivery(String connection, String table, Mode mode, List<String> key) {
 
-    /** What happens to a row whose key is in the table already. */
+    /** What happens to a row, and to the one that is there already. */
     public enum Mode {
         /** Every row is new; one whose key is there already is refused. */
-        ADD("added"),
+        ADD("added", false),
         /** A row whose key is there already changes that row. */
-        ADD_OR_CHANGE("added or changed");
+        ADD_OR_CHANGE("added or changed", true),
+        /** A row changes the one with its key; where there is none it is refused. */
+        CHANGE("changed", true),
+        /** A row whose key is there already leaves that row as it is. */
+        ADD_MISSING("added where they are missing", true),
+        /** A row removes the one with its key; where there is none nothing happens. */
+        REMOVE("removed", true),
+        /** All rows that are there give way to those of the file, in one transaction. */
+        REPLACE("put in place of all others", false);
 
         private final String words;
 
-        Mode(String words) {
+        private final boolean byKey;
+
+        Mode(String words, boolean byKey) {
             this.words = words;
+            this.byKey = byKey;
+        }
+
+        /** Whether rows are known by a key. */
+        public boolean byKey() {
+            return byKey;
         }
 
         public String words() {
@@ -45,8 +61,8 @@ public record TableDelivery(String connection, String table, Mode mode, List<Str
         }
         mode = mode == null ? Mode.ADD : mode;
         key = key == null ? List.of() : List.copyOf(key);
-        if (mode == Mode.ADD_OR_CHANGE && key.isEmpty()) {
-            throw new DefinitionException("delivery.key", "to change by key, a delivery names the columns of the key");
+        if (mode.byKey() && key.isEmpty()) {
+            throw new DefinitionException("delivery.key", "a delivery by key names the columns of the key");
         }
     }
 }

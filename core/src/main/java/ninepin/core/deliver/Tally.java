@@ -13,6 +13,7 @@ package ninepin.core.deliver;
  * @param blank blank rows passed over
  * @param notes findings that were only noted
  * @param withoutRows records that no delivery makes rows of, such as headers and trailers
+ * @param removed rows of the target that were removed
  */
 public record Tally(
         long read,
@@ -24,7 +25,39 @@ public record Tally(
         long setAside,
         long blank,
         long notes,
-        long withoutRows) {
+        long withoutRows,
+        long removed) {
+
+    /** The account of a run that removes nothing. */
+    public Tally(
+            long read,
+            long delivered,
+            long added,
+            long changed,
+            long unchanged,
+            long rejected,
+            long setAside,
+            long blank,
+            long notes,
+            long withoutRows) {
+        this(read, delivered, added, changed, unchanged, rejected, setAside, blank, notes, withoutRows, 0);
+    }
+
+    /** Rows alone. */
+    public static Tally rows(Loaded loaded) {
+        return new Tally(
+                0,
+                0,
+                loaded.added(),
+                loaded.changed(),
+                loaded.unchanged(),
+                0,
+                0,
+                0,
+                0,
+                0,
+                loaded.removed() + loaded.emptied());
+    }
 
     /** The account of records of which each makes a row. */
     public Tally(
@@ -44,7 +77,8 @@ public record Tally(
 
     /** Whether every record read is accounted for, once. */
     public boolean balances() {
-        return read == delivered + rejected + setAside + withoutRows && delivered <= added + changed + unchanged;
+        return read == delivered + rejected + setAside + withoutRows
+                && delivered <= added + changed + unchanged + removed;
     }
 
     public Tally plus(Tally o) {
@@ -58,6 +92,7 @@ public record Tally(
                 setAside + o.setAside,
                 blank + o.blank,
                 notes + o.notes,
-                withoutRows + o.withoutRows);
+                withoutRows + o.withoutRows,
+                removed + o.removed);
     }
 }

@@ -138,7 +138,11 @@ final class DeliveryReadiness {
             return;
         }
         TableDescription table = described.get();
-        if (!"InnoDB".equalsIgnoreCase(table.engine())) {
+        if (table.view()) {
+            blocks(5, to.table(), "JOB-32", to.table() + " is a view. Choose the table that it shows.");
+            return;
+        }
+        if (!table.transactional()) {
             blocks(
                     5,
                     to.table(),
@@ -147,7 +151,8 @@ final class DeliveryReadiness {
                             + ", which has no transactions: a restart could load rows twice. Use InnoDB.");
         }
         checkKey(to, table);
-        for (Column column : table.columns()) {
+        boolean adds = to.mode() != TableDelivery.Mode.CHANGE && to.mode() != TableDelivery.Mode.REMOVE;
+        for (Column column : adds ? table.columns() : List.<Column>of()) {
             boolean ruled = delivery.shaping().stream().anyMatch(r -> r.target().equalsIgnoreCase(column.name()));
             if (!ruled && column.needsRule()) {
                 blocks(
@@ -163,7 +168,7 @@ final class DeliveryReadiness {
     }
 
     private void checkKey(TableDelivery to, TableDescription table) {
-        if (to.mode() != TableDelivery.Mode.ADD_OR_CHANGE) {
+        if (!to.mode().byKey()) {
             return;
         }
         Set<String> key = lower(to.key());
@@ -190,7 +195,7 @@ final class DeliveryReadiness {
         for (List<String> other : table.uniqueKeys()) {
             boolean fed = other.stream().allMatch(c -> delivery.shaping().stream()
                     .anyMatch(r -> r.target().equalsIgnoreCase(c)));
-            if (!lower(other).equals(key) && fed) {
+            if (!lower(other).equals(key) && fed && to.mode() == TableDelivery.Mode.ADD_OR_CHANGE) {
                 warns(
                         5,
                         String.join(", ", other),

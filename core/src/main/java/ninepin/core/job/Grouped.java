@@ -69,6 +69,7 @@ public record Grouped(Job job, Layout layout, ShapingContext context, ByteSource
                 job.asked(),
                 List.of(new Delivery(null, delivery.to(), delivery.shaping())),
                 null,
+                null,
                 null);
     }
 

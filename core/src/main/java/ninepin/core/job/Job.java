@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import ninepin.core.codes.CodeTables;
+import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
 import ninepin.core.document.DocumentPlan;
@@ -45,6 +46,7 @@ import ninepin.core.shape.ShapingContext;
  * @param asked the values asked at start
  * @param deliveries what is made of the records and where it goes
  * @param limits how many rejects a run may have
+ * @param commit when what is delivered becomes visible
  * @param afterCrash what happens to runs that were under way when the application died
  */
 public record Job(
@@ -58,7 +60,21 @@ public record Job(
         List<AskedValue> asked,
         List<Delivery> deliveries,
         Limits limits,
+        Commit commit,
         AfterCrash afterCrash) {
+
+    /** When what is delivered becomes visible in the target. */
+    public enum Commit {
+        /** In parts, as the file is read; a restart goes on from the last one. */
+        PARTS,
+        /** When the file is complete, all at once; a restart begins anew. */
+        WHOLE;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase();
+        }
+    }
 
     /** What happens to runs that were under way when the application died. */
     public enum AfterCrash {
@@ -111,6 +127,7 @@ public record Job(
         asked = asked == null ? List.of() : List.copyOf(asked);
         deliveries = deliveries == null ? List.of() : List.copyOf(deliveries);
         limits = limits == null ? Limits.NONE : limits;
+        commit = commit == null ? Commit.PARTS : commit;
         afterCrash = afterCrash == null ? AfterCrash.RESTART : afterCrash;
         Set<String> names = new HashSet<>();
         for (AskedValue value : asked) {
@@ -157,6 +174,12 @@ public record Job(
                 .filter(d -> d.to() != null)
                 .map(d -> new TableLoad(d.to(), d.columns()))
                 .toList();
+    }
+
+    /** Whether the file is delivered all at once: where that is asked for, and where a table is replaced. */
+    public boolean deliversWhole() {
+        return commit == Commit.WHOLE
+                || loads().stream().anyMatch(l -> l.delivery().mode() == TableDelivery.Mode.REPLACE);
     }
 
     /** The connection that the deliveries go through, or null while there is none. */
@@ -209,7 +232,8 @@ public record Job(
         if (!read.equals(ofDocuments().lookUps())) {
             throw new DefinitionException("documents.lookUps", "what they look into has not been read");
         }
-        return new RunPlan(documentPlan(base), context.with(facts), limits, accepted, RunPlan.CHUNK_ROWS);
+        return new RunPlan(
+                documentPlan(base), context.with(facts), limits, accepted, deliversWhole(), RunPlan.CHUNK_ROWS);
     }
 
     /** The formulas of a job that are no rules, with the record type from which each is seen. */

@@ -14,7 +14,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.mariadb.TableCopy;
+import ninepin.core.deliver.database.TableCopy;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpException;

@@ -114,7 +114,7 @@ final class ChunkProducer implements Runnable {
                 shaper.settle(chunk);
                 int refused = chunk.add(stream.document(), shaper, stream.record());
                 String exceeded = refused == 0 ? null : exceeded(refused);
-                return exceeded == null ? null : Ending.limit(exceeded);
+                return exceeded == null ? null : Ending.limit(exceeded, plan.whole());
         }
     }
 

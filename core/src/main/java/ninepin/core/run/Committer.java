@@ -33,7 +33,10 @@ final class Committer {
     private final Journal journal;
     private final SummaryDelivery summaries;
     private final RunListener listener;
+    /** How far the file has been loaded. */
     private volatile Mark mark;
+    /** How far it is committed, which is less while a file is delivered whole. */
+    private volatile Mark committed;
 
     Committer(
             RunPlan plan,
@@ -48,10 +51,15 @@ final class Committer {
         this.summaries = summaries;
         this.listener = listener;
         this.mark = from;
+        this.committed = from;
     }
 
     Mark mark() {
         return mark;
+    }
+
+    Mark committed() {
+        return committed;
     }
 
     /** Commits a loaded chunk; returns why the run ends with it, or null when it goes on. */
@@ -70,7 +78,8 @@ final class Committer {
                         kept.setAside(),
                         chunk.blank,
                         chunk.notes,
-                        kept.withoutRows()));
+                        kept.withoutRows(),
+                        loaded.removed() + loaded.emptied()));
         Ending ending = chunk.ending;
         if (!tally.balances() || tally.read() != chunk.end.records() || !allLoaded(chunk, loaded)) {
             lane.rollback();
@@ -91,7 +100,7 @@ final class Committer {
                     lane.rollback();
                     return Ending.STOP;
                 }
-                tally = tally.plus(new Tally(0, 0, of.added(), of.changed(), of.unchanged(), 0, 0, 0, 0));
+                tally = tally.plus(Tally.rows(of));
             } catch (SummaryDelivery.Refused | SummaryGroups.TooMany e) {
                 lane.rollback();
                 return Ending.failure(
@@ -107,12 +116,15 @@ final class Committer {
                 journal.append(entries),
                 mark.fingerprint(),
                 complete);
-        lane.commit(next);
+        if (complete || !plan.whole()) {
+            lane.commit(next);
+            committed = next;
+        }
         mark = next;
         listener.committed(next);
         if (ending == null) {
             String exceeded = plan.exceeded(tally);
-            return exceeded == null ? null : Ending.limit(exceeded);
+            return exceeded == null ? null : Ending.limit(exceeded, plan.whole());
         }
         return ending;
     }
@@ -176,7 +188,7 @@ final class Committer {
                 refused += chunk.batch.end(t, refusal.document()) - chunk.batch.start(t, refusal.document());
             }
         }
-        return loaded.added() + loaded.changed() + loaded.unchanged() + refused == chunk.batch.allRows();
+        return loaded.rows() + refused == chunk.batch.allRows();
     }
 
     private JournalEntry rejectOf(Records records, int record, Finding finding) throws IOException {

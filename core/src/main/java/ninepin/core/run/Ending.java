@@ -26,12 +26,14 @@ record Ending(Why why, String code, String message, Finding halt) {
         return new Ending(Why.HALT, finding.code(), finding.message(), finding);
     }
 
-    static Ending limit(String exceeded) {
+    static Ending limit(String exceeded, boolean whole) {
         return new Ending(
                 Why.HALT,
                 "LIM-01",
                 "Halted: " + exceeded
-                        + ". What is committed stays. Look at the findings, then restart to go on from here.",
+                        + (whole
+                                ? "."
+                                : ". What is committed stays. Look at the findings, then restart to go on from here."),
                 null);
     }
 

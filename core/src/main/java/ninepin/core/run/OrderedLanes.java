@@ -31,12 +31,12 @@ final class OrderedLanes {
     private boolean over;
     private Ending ending;
 
-    OrderedLanes(Target target, BlockingQueue<Chunk> full, BlockingQueue<Chunk> free, Committer committer) {
+    OrderedLanes(Target target, int lanes, BlockingQueue<Chunk> full, BlockingQueue<Chunk> free, Committer committer) {
         this.target = target;
         this.full = full;
         this.free = free;
         this.committer = committer;
-        this.holding = new boolean[target.lanes()];
+        this.holding = new boolean[lanes];
     }
 
     /** Loads and commits until the last chunk or the first trouble. Returns why it ended. */

@@ -89,7 +89,7 @@ public final class Run {
         Opening opening = Opening.of(source, plan.layout());
         if (opening.fault() != null) {
             Finding halt = ofOpening(opening);
-            return new RunOutcome(RunOutcome.State.HALTED, mark, halt.code(), halt.message(), halt);
+            return new RunOutcome(RunOutcome.State.HALTED, mark, mark, halt.code(), halt.message(), halt);
         }
         Position start = mark.commits() == 0 ? opening.body() : mark.position();
         RecordChecker checker = checker(opening);
@@ -99,7 +99,7 @@ public final class Run {
                     .halt();
             if (halt != null) {
                 String message = halt.message() + " Nothing was delivered: the file was looked at as a whole first.";
-                return new RunOutcome(RunOutcome.State.HALTED, mark, halt.code(), message, halt);
+                return new RunOutcome(RunOutcome.State.HALTED, mark, mark, halt.code(), message, halt);
             }
         }
         boolean again =
@@ -131,7 +131,7 @@ public final class Run {
                     stop);
             Committer committer = new Committer(plan, reread, journal, summaries, listener, mark);
             Ending ending = pump(stream, shaper, mark, committer);
-            return outcome(ending, committer.mark());
+            return outcome(ending, committer);
         }
     }
 
@@ -139,7 +139,7 @@ public final class Run {
             throws InterruptedException {
         BlockingQueue<Chunk> full = new ArrayBlockingQueue<>(AHEAD);
         BlockingQueue<Chunk> free = new LinkedBlockingQueue<>();
-        for (int i = 0; i < AHEAD + target.lanes() + 1; i++) {
+        for (int i = 0; i < AHEAD + lanes() + 1; i++) {
             free.add(new Chunk(plan.documents().deliveries().size()));
         }
         Thread producer = new Thread(
@@ -147,11 +147,15 @@ public final class Run {
                 Thread.currentThread().getName() + " reader");
         producer.start();
         try {
-            return new OrderedLanes(target, full, free, committer).run();
+            return new OrderedLanes(target, lanes(), full, free, committer).run();
         } finally {
             producer.interrupt();
             producer.join();
         }
+    }
+
+    private int lanes() {
+        return plan.whole() ? 1 : target.lanes();
     }
 
     private RecordChecker checker(Opening opening) {
@@ -177,17 +181,22 @@ public final class Run {
         shaper.survey(stream, plan.documents(), plan.context(), stop::requested);
     }
 
-    private static RunOutcome outcome(Ending ending, Mark mark) {
+    private RunOutcome outcome(Ending ending, Committer committer) {
+        Mark mark = committer.committed();
+        Mark seen = committer.mark();
+        String nothing = plan.whole() ? " Nothing was delivered: the file is delivered whole or not at all." : "";
         switch (ending.why()) {
             case END_OF_FILE:
                 return finished(mark);
             case STOP:
-                return new RunOutcome(
-                        RunOutcome.State.STOPPED, mark, null, "Stopped on request. Restart to go on from here.", null);
+                String words = plan.whole() ? "Stopped on request." : "Stopped on request. Restart to go on from here.";
+                return new RunOutcome(RunOutcome.State.STOPPED, mark, seen, null, words + nothing, null);
             case HALT:
-                return new RunOutcome(RunOutcome.State.HALTED, mark, ending.code(), ending.message(), ending.halt());
+                return new RunOutcome(
+                        RunOutcome.State.HALTED, mark, seen, ending.code(), ending.message() + nothing, ending.halt());
             default:
-                return RunOutcome.failed(mark, ending.code(), ending.message());
+                return new RunOutcome(
+                        RunOutcome.State.FAILED, mark, seen, ending.code(), ending.message() + nothing, null);
         }
     }
 
@@ -195,7 +204,7 @@ public final class Run {
         if (!mark.tally().balances() || mark.tally().read() != mark.position().records()) {
             return RunOutcome.failed(mark, "TLY-01", "The tally of the run does not balance: " + mark.tally());
         }
-        return new RunOutcome(RunOutcome.State.FINISHED, mark, null, null, null);
+        return new RunOutcome(RunOutcome.State.FINISHED, mark, mark, null, null, null);
     }
 
     /** The finding for what keeps a file from being read at its start. */

@@ -9,11 +9,12 @@ import ninepin.core.deliver.Tally;
  *
  * @param state the state it ended in
  * @param mark how far it came; a restart goes on from there
+ * @param seen how far it looked, which is further where the file is delivered whole and was not complete
  * @param code the stable code of why it halted or failed, or null
  * @param message why it halted or failed and what to do, or null
  * @param halt the finding that halted it, or null
  */
-public record RunOutcome(State state, Mark mark, String code, String message, Finding halt) {
+public record RunOutcome(State state, Mark mark, Mark seen, String code, String message, Finding halt) {
 
     /** The states a run can end in. */
     public enum State {
@@ -32,6 +33,6 @@ public record RunOutcome(State state, Mark mark, String code, String message, Fi
     }
 
     static RunOutcome failed(Mark mark, String code, String message) {
-        return new RunOutcome(State.FAILED, mark, code, message, null);
+        return new RunOutcome(State.FAILED, mark, mark, code, message, null);
     }
 }

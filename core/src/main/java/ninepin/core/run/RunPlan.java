@@ -14,9 +14,11 @@ import ninepin.core.shape.ShapingContext;
  * @param context what rules can take beside the records
  * @param limits how many rejects it may have
  * @param accepted the account at which a person last said to go on in spite of the limits; counts from there
+ * @param whole whether nothing becomes visible in the target before the file is complete: one transaction for all of it
  * @param chunkRows the most rows of a chunk
  */
-public record RunPlan(DocumentPlan documents, ShapingContext context, Limits limits, Tally accepted, int chunkRows) {
+public record RunPlan(
+        DocumentPlan documents, ShapingContext context, Limits limits, Tally accepted, boolean whole, int chunkRows) {
 
     /** The usual size of a chunk; what commits cost is then lost in the noise. */
     public static final int CHUNK_ROWS = 10_000;
@@ -31,7 +33,7 @@ public record RunPlan(DocumentPlan documents, ShapingContext context, Limits lim
 
     /** The same plan with chunks of another size. */
     public RunPlan withChunkRows(int rows) {
-        return new RunPlan(documents, context, limits, accepted, rows);
+        return new RunPlan(documents, context, limits, accepted, whole, rows);
     }
 
     /** The layout of the file, with the checks of layout and job. */

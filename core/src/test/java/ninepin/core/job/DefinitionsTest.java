@@ -165,13 +165,18 @@ class DefinitionsTest {
                 "s",
                 "quality_result",
                 "MyISAM",
+                false,
+                false,
+                "",
+                -1,
                 List.of(
                         column("sample", Family.TEXT, 5, false),
                         column("test", Family.WHOLE, 9, true),
                         column("value", Family.EXACT, 8, true),
                         column("taken_on", Family.TIME, 0, true),
                         column("weight", Family.WHOLE, 9, false)),
-                List.of(List.of("sample")));
+                List.of(List.of("sample")),
+                List.of());
         List<Shortcoming> found = Readiness.check(
                 Quality.job(Mode.ADD_OR_CHANGE, null),
                 Quality.layout(),
@@ -190,6 +195,6 @@ class DefinitionsTest {
     }
 
     private static Column column(String name, Family family, int size, boolean nullable) {
-        return new Column(name, family.name().toLowerCase(), family, size, size, 2, nullable, false, false, "");
+        return new Column(name, family.name().toLowerCase(), family, size, size, 2, nullable, false, false, false, "");
     }
 }

@@ -10,7 +10,7 @@ import java.util.Map;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
-import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpTables;
@@ -18,11 +18,12 @@ import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
+import ninepin.core.testing.TestDatabase;
 
 /** A job ready to be run on a file against a database of its own on the shared server. */
 final class RunFixture {
 
-    final MariaDbServer server;
+    final TestDatabase server;
     final DatabaseAddress database;
     final Path folder;
     final Path file;
@@ -38,13 +39,17 @@ final class RunFixture {
     RunOutcome last;
 
     RunFixture(Path folder, String name, Job job) {
-        this.server = MariaDbServer.shared();
+        this(MariaDbServer.shared(), folder, name, job);
+        server.execute(name, Quality.TABLE);
+    }
+
+    RunFixture(TestDatabase server, Path folder, String name, Job job) {
+        this.server = server;
         this.database = server.database(name);
         this.folder = folder;
         this.file = folder.resolve("quality.csv");
         this.journal = folder.resolve("journal.ndjson");
         this.job = job;
-        server.execute(name, Quality.TABLE);
     }
 
     RunFixture file(String content) throws IOException {
@@ -56,7 +61,7 @@ final class RunFixture {
         RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
         RunPlan small = job.plan(layout, ShapingContext.of(facts).with(lookUps), accepted)
                 .withChunkRows(chunkRows);
-        try (MariaDbTarget target = new MariaDbTarget(database, job.loads(), "test-7")) {
+        try (DatabaseTarget target = new DatabaseTarget(database, job.loads(), "test-7")) {
             return new Run(small, file, journal, target, listener, stop).execute();
         }
     }

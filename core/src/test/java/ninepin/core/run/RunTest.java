@@ -19,7 +19,7 @@ import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.Tally;
-import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -227,6 +227,7 @@ class RunTest {
                 null,
                 job.deliveries(),
                 null,
+                null,
                 null);
         f.file(HEADER + lines(0, 5) + "z;600;FAT;1;03.11.2026;\r\n" + lines(6, 9));
         RunOutcome outcome = f.run();
@@ -302,7 +303,7 @@ class RunTest {
         f.listener = RunListener.NONE;
         f.server.execute("run_trouble", "RENAME TABLE away TO quality_result");
 
-        try (MariaDbTarget refused = new MariaDbTarget(
+        try (DatabaseTarget refused = new DatabaseTarget(
                 new DatabaseAddress("127.0.0.1", f.server.port(), "run_trouble", "nobody", "wrong-secret"),
                 f.job.loads(),
                 "k")) {

@@ -19,7 +19,7 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 
 /** A real MariaDB server of the tests' own: a folder, a free port on loopback, an empty password, gone at the end. */
-public final class MariaDbServer implements AutoCloseable {
+public final class MariaDbServer implements TestDatabase {
 
     private static MariaDbServer shared;
 
@@ -67,7 +67,7 @@ public final class MariaDbServer implements AutoCloseable {
         }
     }
 
-    /** Starts the server process again after it was killed. */
+    @Override
     public void launch() {
         try {
             List<String> command = new ArrayList<>(List.of(
@@ -113,18 +113,19 @@ public final class MariaDbServer implements AutoCloseable {
         }
     }
 
-    /** Kills the server process (SIGKILL). */
+    @Override
     public void kill() {
         process.destroyForcibly();
         process.onExit().join();
     }
 
-    /** Makes a database, dropping one of that name, and says how it is reached. */
+    @Override
     public DatabaseAddress database(String name) {
         execute("mysql", "DROP DATABASE IF EXISTS " + name, "CREATE DATABASE " + name + " CHARACTER SET utf8mb4");
         return new DatabaseAddress("127.0.0.1", port, name, "root", "");
     }
 
+    @Override
     public int port() {
         return port;
     }
@@ -134,6 +135,7 @@ public final class MariaDbServer implements AutoCloseable {
                 "jdbc:mariadb://127.0.0.1:" + port + "/" + database + "?user=root&allowLocalInfile=true");
     }
 
+    @Override
     public void execute(String database, String... statements) {
         try (Connection c = connect(database);
                 Statement s = c.createStatement()) {
@@ -145,7 +147,7 @@ public final class MariaDbServer implements AutoCloseable {
         }
     }
 
-    /** The rows of a query, each with its values joined by bars. */
+    @Override
     public List<String> rows(String database, String query) {
         List<String> rows = new ArrayList<>();
         try (Connection c = connect(database);

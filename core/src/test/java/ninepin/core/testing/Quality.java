@@ -68,6 +68,7 @@ public final class Quality {
                                 new Rule("run", new Origin.OfRun(RunFact.RUN_NUMBER), null, null),
                                 new Rule("line", new Origin.OfRun(RunFact.LINE_NUMBER), null, null)))),
                 limits,
+                null,
                 null);
     }
 
@@ -91,6 +92,7 @@ public final class Quality {
                 job.asked(),
                 job.deliveries(),
                 job.limits(),
+                job.commit(),
                 job.afterCrash());
     }
 

@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Tally;
-import ninepin.core.deliver.mariadb.RehearsalTarget;
+import ninepin.core.deliver.database.RehearsalTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Preview;

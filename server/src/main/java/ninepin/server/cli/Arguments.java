@@ -37,7 +37,7 @@ record Arguments(
                              [--codes FOLDER] [--settings FILE] [--state FOLDER] [--again] [--commit-rows N]
               The layout is looked for beside the job, as NAME.layout.json, code lists beside it or in
               the folder of --codes, as NAME.codes.json. Connections are named in the settings:
-              ninepin.connections.NAME.host, .port, .database, .user, .password (or in the environment as
+              ninepin.connections.NAME.kind (mariadb or postgresql), .host, .port, .database, .user, .password (or in the environment as
               NINEPIN_CONNECTIONS_NAME_PASSWORD and so on), root folders of look-ups as ninepin.roots.NAME.
               Exit: 0 all delivered, 1 finished with rejects, 2 halted, stopped or failed, 64 wrong use.""";
 

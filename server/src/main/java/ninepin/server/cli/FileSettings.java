@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Properties;
 import java.util.TreeMap;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.DatabaseKind;
 
 /** Connections named in a properties file, each value overridden by the environment. */
 final class FileSettings {
@@ -34,9 +35,11 @@ final class FileSettings {
             throw new IllegalArgumentException(
                     "the settings name no connection " + name + " (ninepin.connections." + name + ".host)");
         }
+        DatabaseKind kind = DatabaseKind.named(value(name, "kind", DatabaseKind.MARIADB.toString()));
         return new DatabaseAddress(
+                kind,
                 host,
-                Integer.parseInt(value(name, "port", "3306")),
+                Integer.parseInt(value(name, "port", String.valueOf(kind.port()))),
                 value(name, "database", name),
                 value(name, "user", ""),
                 value(name, "password", ""));

@@ -23,11 +23,10 @@ import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.mariadb.MariaDb;
-import ninepin.core.deliver.mariadb.MariaDbSequences;
-import ninepin.core.deliver.mariadb.MariaDbTarget;
-import ninepin.core.deliver.mariadb.RehearsalTarget;
-import ninepin.core.deliver.mariadb.TableCatalog;
+import ninepin.core.deliver.database.DatabaseSequences;
+import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.RehearsalTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -120,8 +119,8 @@ public final class RunCommand {
         }
         try (Target target = arguments.rehearse()
                 ? new RehearsalTarget(database, job.loads())
-                : new MariaDbTarget(database, job.loads(), key)) {
-            try (MariaDbSequences sequences = new MariaDbSequences(database)) {
+                : new DatabaseTarget(database, job.loads(), key)) {
+            try (DatabaseSequences sequences = new DatabaseSequences(database)) {
                 Sequences numbers = arguments.rehearse() ? Sequences.anew() : sequences;
                 ShapingContext context = new ShapingContext(facts, codes, lookUps, numbers);
                 int exit = run(job, layout, context, target, journal);
@@ -167,16 +166,17 @@ public final class RunCommand {
     private boolean ready(Job job, Layout layout, ShapingContext context, DatabaseAddress database)
             throws TargetException {
         List<Optional<TableDescription>> tables = new ArrayList<>();
-        try (Connection connection = MariaDb.connect(database)) {
+        Dialect dialect = Dialect.of(database);
+        try (Connection connection = dialect.connect(database)) {
             for (Delivery delivery : job.deliveries()) {
                 tables.add(
                         delivery.to() == null
                                 ? Optional.empty()
-                                : new TableCatalog(connection)
+                                : dialect.catalog(connection)
                                         .describe(delivery.to().table()));
             }
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "describe the tables");
+            throw dialect.explain(e, "describe the tables");
         }
         List<Shortcoming> shortcomings = Readiness.check(job, layout, context, tables);
         shortcomings.forEach(s ->

@@ -9,7 +9,7 @@ import java.util.List;
 import ninepin.core.codes.CodeList;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.mariadb.MariaDb;
+import ninepin.core.deliver.database.Dialect;
 import ninepin.core.layout.DefinitionException;
 
 /** Reads the lines of a code list from a database, in a transaction that cannot write. */
@@ -33,9 +33,11 @@ public final class CodeQuery {
      * @param most the most rows that are read
      */
     public static Read ask(DatabaseAddress database, CodeList.Query query, int most) throws TargetException {
-        try (Connection c = MariaDb.connect(database);
+        Dialect dialect = Dialect.of(database);
+        try (Connection c = dialect.connect(database);
                 Statement s = c.createStatement()) {
-            s.execute("START TRANSACTION READ ONLY");
+            c.setReadOnly(true);
+            c.setAutoCommit(false);
             s.setQueryTimeout(SECONDS);
             s.setMaxRows(most);
             try (ResultSet r = s.executeQuery(query.statement())) {
@@ -47,7 +49,7 @@ public final class CodeQuery {
                 while (r.next()) {
                     List<String> values = new ArrayList<>();
                     for (int i = 1; i <= columns.size(); i++) {
-                        values.add(MariaDb.text(r, i));
+                        values.add(dialect.text(r, i));
                     }
                     if (values.get(0) != null && !values.get(0).isEmpty()) {
                         entries.add(new CodeList.Entry(values, null, null));
@@ -56,7 +58,7 @@ public final class CodeQuery {
                 return new Read(columns, entries);
             }
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "read the code list");
+            throw dialect.explain(e, "read the code list");
         }
     }
 

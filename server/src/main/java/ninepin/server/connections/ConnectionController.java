@@ -4,6 +4,7 @@ import java.security.Principal;
 import java.util.List;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.database.Catalog;
 import ninepin.server.api.Problems;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -55,7 +56,7 @@ class ConnectionController {
     }
 
     @GetMapping("/{name}/tables")
-    List<String> tables(@PathVariable String name) throws TargetException {
+    List<Catalog.Listed> tables(@PathVariable String name) throws TargetException {
         return connections.tables(name);
     }
 

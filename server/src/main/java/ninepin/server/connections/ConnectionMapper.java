@@ -15,6 +15,7 @@ interface ConnectionMapper {
     record Row(
             String name,
             String title,
+            String kind,
             String host,
             int port,
             String databaseName,
@@ -23,7 +24,7 @@ interface ConnectionMapper {
             Instant updatedAt,
             String updatedBy) {}
 
-    String COLUMNS = "name, title, host, port, database_name, user_name, sealed_password, updated_at, updated_by";
+    String COLUMNS = "name, title, kind, host, port, database_name, user_name, sealed_password, updated_at, updated_by";
 
     @Select("SELECT " + COLUMNS + " FROM connection ORDER BY name")
     List<Row> all();
@@ -31,7 +32,8 @@ interface ConnectionMapper {
     @Select("SELECT " + COLUMNS + " FROM connection WHERE name = #{name}")
     Optional<Row> find(String name);
 
-    @Insert("REPLACE INTO connection (" + COLUMNS + ") VALUES (#{name}, #{title}, #{host}, #{port}, #{databaseName},"
+    @Insert("REPLACE INTO connection (" + COLUMNS
+            + ") VALUES (#{name}, #{title}, #{kind}, #{host}, #{port}, #{databaseName},"
             + " #{userName}, #{sealedPassword}, #{updatedAt}, #{updatedBy})")
     void put(Row row);
 

@@ -10,10 +10,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.mariadb.MariaDb;
-import ninepin.core.deliver.mariadb.TableCatalog;
+import ninepin.core.deliver.database.Catalog;
+import ninepin.core.deliver.database.Dialect;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Names;
 import ninepin.server.api.Problems;
@@ -32,6 +33,7 @@ public class Connections {
     public record ConnectionView(
             String name,
             String title,
+            String kind,
             String host,
             int port,
             String database,
@@ -43,9 +45,21 @@ public class Connections {
     /**
      * A connection as people write it.
      *
+     * @param kind what kind of database it is, as {@link DatabaseKind#named} knows it
      * @param password the new password; null keeps the one that is there
      */
-    public record ConnectionInput(String title, String host, int port, String database, String user, String password) {}
+    public record ConnectionInput(
+            String title, String kind, String host, int port, String database, String user, String password) {
+
+        /** Of MariaDB. */
+        public ConnectionInput(String title, String host, int port, String database, String user, String password) {
+            this(title, null, host, port, database, user, password);
+        }
+
+        public ConnectionInput {
+            kind = kind == null || kind.isBlank() ? DatabaseKind.MARIADB.toString() : kind;
+        }
+    }
 
     /** Whether a connection answers: the server's version, or what is wrong. */
     public record TestResult(boolean ok, String message) {}
@@ -73,6 +87,7 @@ public class Connections {
         return new ConnectionView(
                 r.name(),
                 r.title(),
+                r.kind(),
                 r.host(),
                 r.port(),
                 r.databaseName(),
@@ -91,6 +106,7 @@ public class Connections {
         mapper.put(new ConnectionMapper.Row(
                 name,
                 in.title() == null || in.title().isBlank() ? name : in.title(),
+                in.kind(),
                 in.host(),
                 in.port(),
                 in.database(),
@@ -103,7 +119,8 @@ public class Connections {
 
     private static DatabaseAddress address(ConnectionInput in, String password) {
         try {
-            return new DatabaseAddress(in.host(), in.port(), in.database(), in.user(), password);
+            return new DatabaseAddress(
+                    DatabaseKind.named(in.kind()), in.host(), in.port(), in.database(), in.user(), password);
         } catch (IllegalArgumentException e) {
             throw new DefinitionException("connection", e.getMessage());
         }
@@ -128,7 +145,13 @@ public class Connections {
     public DatabaseAddress address(String name) {
         ConnectionMapper.Row r = mapper.find(name)
                 .orElseThrow(() -> Problems.unprocessable("There is no connection named " + name + "."));
-        return new DatabaseAddress(r.host(), r.port(), r.databaseName(), r.userName(), seal.open(r.sealedPassword()));
+        return new DatabaseAddress(
+                DatabaseKind.named(r.kind()),
+                r.host(),
+                r.port(),
+                r.databaseName(),
+                r.userName(),
+                seal.open(r.sealedPassword()));
     }
 
     /** Tries a connection as it is written, with the password that is kept where none is given. */
@@ -137,9 +160,10 @@ public class Connections {
                 ? in.password()
                 : mapper.find(name).map(r -> seal.open(r.sealedPassword())).orElse("");
         DatabaseAddress address = address(in, password);
-        try (Connection c = MariaDb.connect(address)) {
+        Dialect dialect = Dialect.of(address);
+        try (Connection c = dialect.connect(address)) {
             String version = c.getMetaData().getDatabaseProductVersion();
-            int tables = new TableCatalog(c).tables().size();
+            int tables = dialect.catalog(c).tables().size();
             return new TestResult(
                     true,
                     "Answers: " + c.getMetaData().getDatabaseProductName() + " " + version + ", " + tables
@@ -148,27 +172,26 @@ public class Connections {
             return new TestResult(false, e.getMessage());
         } catch (SQLException e) {
             return new TestResult(
-                    false, MariaDb.explain(e, "look at the tables").getMessage());
+                    false, dialect.explain(e, "look at the tables").getMessage());
         }
     }
 
-    public List<String> tables(String name) throws TargetException {
-        return ask(name, c -> new TableCatalog(c).tables());
+    public List<Catalog.Listed> tables(String name) throws TargetException {
+        return ask(name, (d, c) -> d.catalog(c).tables());
     }
 
     /** A table as the database describes it; empty when it is not there. */
     public Optional<TableDescription> table(String name, String table) throws TargetException {
-        return ask(name, c -> new TableCatalog(c).describe(table));
+        return ask(name, (d, c) -> d.catalog(c).describe(table));
     }
 
     /** Rows of a table as they are now, the newest first where its first column orders them. */
     public TableRows rows(String name, String table, int most) throws TargetException {
-        return ask(name, c -> {
-            TableDescription description = new TableCatalog(c)
+        return ask(name, (d, c) -> {
+            TableDescription description = d.catalog(c)
                     .describe(table)
                     .orElseThrow(() -> Problems.notFound("There is no table " + table + "."));
-            String from = "`" + description.schema().replace("`", "``") + "`.`"
-                    + description.name().replace("`", "``") + "`";
+            String from = d.quoted(description.schema()) + "." + d.quoted(description.name());
             List<List<String>> rows = new ArrayList<>();
             try (Statement s = c.createStatement();
                     ResultSet r = s.executeQuery(
@@ -176,7 +199,7 @@ public class Connections {
                 while (r.next()) {
                     List<String> row = new ArrayList<>();
                     for (int i = 1; i <= description.columns().size(); i++) {
-                        row.add(MariaDb.text(r, i));
+                        row.add(d.text(r, i));
                     }
                     rows.add(row);
                 }
@@ -189,14 +212,16 @@ public class Connections {
     }
 
     private interface Question<T> {
-        T of(Connection connection) throws SQLException;
+        T of(Dialect dialect, Connection connection) throws SQLException;
     }
 
     private <T> T ask(String name, Question<T> question) throws TargetException {
-        try (Connection c = MariaDb.connect(address(name))) {
-            return question.of(c);
+        DatabaseAddress address = address(name);
+        Dialect dialect = Dialect.of(address);
+        try (Connection c = dialect.connect(address)) {
+            return question.of(dialect, c);
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "look at the tables");
+            throw dialect.explain(e, "look at the tables");
         }
     }
 }

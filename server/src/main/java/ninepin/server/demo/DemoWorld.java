@@ -128,7 +128,7 @@ class DemoWorld implements ApplicationRunner {
                 "warehouse",
                 new Connections.ConnectionInput("Dairy warehouse", host, port, "larkfell", user, password),
                 "demo");
-        try (Connection c = MariaDb.connect(connections.address("warehouse"));
+        try (Connection c = MariaDb.DIALECT.connect(connections.address("warehouse"));
                 Statement s = c.createStatement()) {
             for (String statement : text("tables.sql").split(";\\s*\n")) {
                 if (!statement.isBlank()) {

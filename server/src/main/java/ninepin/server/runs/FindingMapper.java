@@ -1,6 +1,7 @@
 package ninepin.server.runs;
 
 import java.util.List;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -83,4 +84,10 @@ interface FindingMapper {
             @Param("reason") String reason,
             @Param("after") long after,
             @Param("most") int most);
+
+    @Delete("DELETE FROM finding WHERE run_id = #{runId}")
+    void removeFindings(long runId);
+
+    @Delete("DELETE FROM reject WHERE run_id = #{runId}")
+    void removeRejects(long runId);
 }

@@ -54,6 +54,16 @@ class JournalImport {
         batch.flush();
     }
 
+    /** Forgets what was copied of a run that begins anew. */
+    @Transactional
+    public void forget(long run) {
+        long from = runs.find(run).orElseThrow().journalImported();
+        if (from > 0 && runs.imported(run, from, 0) > 0) {
+            findings.removeFindings(run);
+            findings.removeRejects(run);
+        }
+    }
+
     private final class Batch {
         private final long run;
         private int seq;

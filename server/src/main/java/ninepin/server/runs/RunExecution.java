@@ -12,8 +12,8 @@ import java.util.TreeMap;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.mariadb.MariaDbSequences;
-import ninepin.core.deliver.mariadb.MariaDbTarget;
+import ninepin.core.deliver.database.DatabaseSequences;
+import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Readiness;
@@ -124,11 +124,14 @@ class RunExecution {
         }
         RunOutcome outcome;
         Job job = definition.job();
-        try (MariaDbTarget target = target(row, job);
-                MariaDbSequences sequences = new MariaDbSequences(connections.address(job.connection()))) {
+        try (DatabaseTarget target = target(row, job);
+                DatabaseSequences sequences = new DatabaseSequences(connections.address(job.connection()))) {
             ShapingContext context =
                     contexts.run(job, row.id(), row.fileName(), row.today(), startedAt, asked(row), sequences);
             noteTaken(row, context);
+            if (row.commits() == 0) {
+                journals.forget(row.id());
+            }
             RunPlan plan = job.plan(definition.layout(), context, accepted(row));
             outcome = new Run(plan, file, folders.journal(row.id()), target, live, live.stop).execute();
         } catch (ErrorResponseException e) {
@@ -142,6 +145,8 @@ class RunExecution {
             return;
         }
         account(row.id(), outcome.mark());
+        // What was found in a file that was delivered whole, and was not.
+        journals.upTo(row.id(), folders.journal(row.id()), outcome.seen().journalLength());
         if (outcome.state() == RunOutcome.State.FINISHED) {
             lookUps.ended(row.id());
         }
@@ -155,8 +160,8 @@ class RunExecution {
         }
     }
 
-    private MariaDbTarget target(RunRow row, Job job) {
-        return new MariaDbTarget(connections.address(job.connection()), job.loads(), row.runKey());
+    private DatabaseTarget target(RunRow row, Job job) {
+        return new DatabaseTarget(connections.address(job.connection()), job.loads(), row.runKey());
     }
 
     @SuppressWarnings("unchecked")
@@ -177,7 +182,7 @@ class RunExecution {
 
     /** Brings the account of a run that was broken off up to its mark in the target. */
     void recallMark(RunRow row) {
-        try (MariaDbTarget target =
+        try (DatabaseTarget target =
                 target(row, jobs.version(row.jobId(), row.version()).job())) {
             target.prepare().ifPresent(mark -> account(row.id(), mark));
         } catch (TargetException | RuntimeException e) {

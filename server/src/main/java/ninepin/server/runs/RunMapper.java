@@ -46,6 +46,7 @@ public interface RunMapper {
             long added,
             long changed,
             long unchanged,
+            long removed,
             long rejected,
             long setAside,
             long blank,
@@ -79,7 +80,7 @@ public interface RunMapper {
             + " COALESCE(NULLIF(JSON_VALUE(j.draft, '$.title'), ''), j.name) AS job_title, r.version, r.state, r.started_by, r.file_name,"
             + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
             + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
-            + " r.records_read, r.added, r.changed, r.unchanged, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.without_rows, r.shares,"
+            + " r.records_read, r.added, r.changed, r.unchanged, r.removed, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.without_rows, r.shares,"
             + " r.accepted_read, r.accepted_rejected FROM run r JOIN job j ON j.id = r.job_id ";
 
     @Select(SELECT + "WHERE r.id = #{id}")
@@ -127,7 +128,7 @@ public interface RunMapper {
 
     @Update(
             "UPDATE run SET next_offset = #{offset}, commits = #{commits}, records_read = #{t.read}, added = #{t.added},"
-                    + " changed = #{t.changed}, unchanged = #{t.unchanged}, rejected = #{t.rejected}, set_aside = #{t.setAside},"
+                    + " changed = #{t.changed}, unchanged = #{t.unchanged}, removed = #{t.removed}, rejected = #{t.rejected}, set_aside = #{t.setAside},"
                     + " blank = #{t.blank}, notes = #{t.notes}, delivered = #{t.delivered},"
                     + " without_rows = #{t.withoutRows}, shares = #{shares} WHERE id = #{id}")
     void account(

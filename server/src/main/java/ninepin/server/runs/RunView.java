@@ -86,6 +86,7 @@ public record RunView(
                 r.setAside(),
                 r.blank(),
                 r.notes(),
-                r.withoutRows());
+                r.withoutRows(),
+                r.removed());
     }
 }

@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TableDelivery.Mode;
@@ -21,7 +22,9 @@ import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
 import ninepin.core.testing.MariaDbServer;
+import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
+import ninepin.core.testing.TestDatabase;
 import ninepin.standins.FarmRegister;
 import ninepin.standins.SupplyVouchers;
 import ninepin.standins.TankerCollections;
@@ -56,6 +59,23 @@ class CrashTest {
     @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void so_does_a_run_that_changes_by_key_and_remembers_what_stood_before() throws Exception {
         storm(quality(Quality.uniqueSampleAndTest(Quality.job(Mode.ADD_OR_CHANGE, null))), writeInput(LINES / 4), 8, 2);
+    }
+
+    /** COPY into PostgreSQL, and what stands there changed by key. */
+    @Test
+    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    void so_does_a_load_into_postgresql() throws Exception {
+        Subject subject = new Subject(
+                PostgreSqlServer::start,
+                Quality.job(Mode.ADD_OR_CHANGE, null),
+                Quality.layout(),
+                List.of(
+                        Quality.TABLE.replace(" ENGINE=InnoDB", ""),
+                        "INSERT INTO quality_result SELECT 'S' || n, 1 + n % 214, CASE n % 2 WHEN 0 THEN 'FAT' ELSE 'PROT' END,"
+                                + " 3, '2026-11-03', 'there', 7, n FROM generate_series(1, 5000) n"),
+                "SELECT COUNT(*), MD5(STRING_AGG(CONCAT_WS('|', sample, farm, test, value, taken_on, remark, line), ','"
+                        + " ORDER BY sample, test)) FROM quality_result");
+        storm(subject, writeInput(LINES / 4), 8, 2);
     }
 
     /** Parents and children in two tables, groups of them in a third, a trailer that is checked beforehand. */
@@ -115,10 +135,12 @@ class CrashTest {
     /**
      * What is loaded and how it is looked at afterwards.
      *
+     * @param server starts the database
      * @param statements make the tables
      * @param checksum one row over all that was delivered
      */
-    private record Subject(Job job, Layout layout, List<String> statements, String checksum) {}
+    private record Subject(
+            Supplier<TestDatabase> server, Job job, Layout layout, List<String> statements, String checksum) {}
 
     private static Subject quality(Job job) {
         List<String> statements = new ArrayList<>(List.of(Quality.TABLE));
@@ -126,6 +148,7 @@ class CrashTest {
             statements.add(Quality.rowsThatAreThere(LINES / 10));
         }
         return new Subject(
+                MariaDbServer::start,
                 job,
                 Quality.layout(),
                 statements,
@@ -136,6 +159,7 @@ class CrashTest {
     private static Subject demo(String name, String checksum) throws IOException {
         Path demo = Path.of("..", "demo");
         return new Subject(
+                MariaDbServer::start,
                 Definitions.job(Files.readString(demo.resolve(name + ".job.json"))),
                 Definitions.layout(Files.readString(demo.resolve(name + ".layout.json"))),
                 new ArrayList<>(
@@ -144,7 +168,7 @@ class CrashTest {
     }
 
     private void storm(Subject subject, Path input, int wanted, int databases) throws Exception {
-        try (MariaDbServer server = MariaDbServer.start()) {
+        try (TestDatabase server = subject.server().get()) {
             Load calm = new Load(server, "calm", subject, input);
             assertThat(calm.start().waitFor())
                     .as("exit code of the undisturbed run")
@@ -222,14 +246,14 @@ class CrashTest {
     }
 
     private final class Load {
-        private final MariaDbServer server;
+        private final TestDatabase server;
         private final DatabaseAddress database;
         private final Path home;
         private final Path input;
         private final Subject subject;
         private String heap = "-Xmx128m";
 
-        Load(MariaDbServer server, String name, Subject subject, Path input) throws IOException {
+        Load(TestDatabase server, String name, Subject subject, Path input) throws IOException {
             this.server = server;
             this.database = server.database(name);
             this.input = input;
@@ -246,12 +270,13 @@ class CrashTest {
             Files.writeString(
                     home.resolve("settings"),
                     """
+                    ninepin.connections.warehouse.kind=%s
                     ninepin.connections.warehouse.host=127.0.0.1
                     ninepin.connections.warehouse.port=%d
                     ninepin.connections.warehouse.database=%s
-                    ninepin.connections.warehouse.user=root
+                    ninepin.connections.warehouse.user=%s
                     """
-                            .formatted(server.port(), name));
+                            .formatted(database.kind(), server.port(), name, database.user()));
         }
 
         Process start() throws IOException {

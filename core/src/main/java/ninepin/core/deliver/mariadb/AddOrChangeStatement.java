@@ -7,9 +7,10 @@ import java.sql.SQLWarning;
 import java.sql.Statement;
 import java.util.List;
 import java.util.stream.Collectors;
-import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
-import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.deliver.database.BulkStatement;
+import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.shape.RowBuffer;
 
 /**
@@ -18,55 +19,45 @@ import ninepin.core.shape.RowBuffer;
  */
 final class AddOrChangeStatement implements BulkStatement {
 
-    private static final String SEQUENCE = "`ninepin_seq`";
-
     private final Connection connection;
     private final String staging;
-    private final LocalInfile infile;
+    private final RowLoader infile;
     private final String insert;
     private final String countNew;
 
     AddOrChangeStatement(
-            Connection connection, TableDelivery delivery, List<String> columns, TableDescription table, int number)
+            MariaDb dialect,
+            Connection connection,
+            String target,
+            List<String> columns,
+            List<String> key,
+            TableDescription described,
+            int number)
             throws SQLException {
         this.connection = connection;
-        this.staging = "`ninepin_staging_" + number + "`";
-        String target = TableName.parse(delivery.table()).sql();
-        stage(columns, table, target);
-        this.infile = new LocalInfile(connection, staging, columns, table);
-        String names = columns.stream().map(MariaDb::quoted).collect(Collectors.joining(", "));
-        List<String> changed = columns.stream()
-                .filter(c -> delivery.key().stream().noneMatch(c::equalsIgnoreCase))
-                .toList();
+        this.staging = dialect.quoted("ninepin_staging_" + number);
+        try (Statement s = connection.createStatement()) {
+            for (String make : dialect.staging(staging, target, columns, described)) {
+                s.execute(make);
+            }
+        }
+        this.infile = dialect.loader(connection, staging, columns, described);
+        String names = dialect.listed(columns);
+        List<String> changed = columns.stream().filter(c -> !key.contains(c)).toList();
         String sets = (changed.isEmpty() ? columns.subList(0, 1) : changed)
                 .stream()
-                        .map(MariaDb::quoted)
+                        .map(dialect::quoted)
                         .map(c -> c + " = VALUES(" + c + ")")
                         .collect(Collectors.joining(", "));
         this.insert = "INSERT INTO " + target + " (" + names + ") SELECT " + names + " FROM " + staging + " ORDER BY "
-                + SEQUENCE + " ON DUPLICATE KEY UPDATE " + sets;
-        String keys = delivery.key().stream().map(k -> "s." + MariaDb.quoted(k)).collect(Collectors.joining(", "));
-        String join = delivery.key().stream()
-                .map(MariaDb::quoted)
+                + dialect.quoted(Dialect.SEQUENCE) + " ON DUPLICATE KEY UPDATE " + sets;
+        String keys = key.stream().map(k -> "s." + dialect.quoted(k)).collect(Collectors.joining(", "));
+        String join = key.stream()
+                .map(dialect::quoted)
                 .map(k -> "t." + k + " = s." + k)
                 .collect(Collectors.joining(" AND "));
         this.countNew = "SELECT COUNT(DISTINCT " + keys + ") FROM " + staging + " s WHERE NOT EXISTS (SELECT 1 FROM "
                 + target + " t WHERE " + join + ")";
-    }
-
-    /** Makes the temporary table with the target's own types. In memory where its types allow it. */
-    private void stage(List<String> columns, TableDescription table, String target) throws SQLException {
-        String names = columns.stream().map(MariaDb::quoted).collect(Collectors.joining(", "));
-        boolean unbounded = columns.stream()
-                .flatMap(c -> table.column(c).stream())
-                .map(Column::label)
-                .anyMatch(l -> l.contains("text") || l.contains("blob"));
-        try (Statement s = connection.createStatement()) {
-            s.execute("SET SESSION max_heap_table_size = 268435456");
-            s.execute("CREATE TEMPORARY TABLE " + staging + " (" + SEQUENCE
-                    + " BIGINT AUTO_INCREMENT PRIMARY KEY) ENGINE=" + (unbounded ? "Aria" : "MEMORY") + " AS SELECT "
-                    + names + " FROM " + target + " LIMIT 0");
-        }
     }
 
     @Override
@@ -90,7 +81,7 @@ final class AddOrChangeStatement implements BulkStatement {
                 return Outcome.refused(warning.getMessage());
             }
             long changed = (affected - added) / 2;
-            return new Outcome(added, changed, end - first - added - changed, null);
+            return new Outcome(added, changed, end - first - added - changed, 0, null);
         }
     }
 }

@@ -7,6 +7,8 @@ import java.sql.SQLWarning;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.shape.RowBuffer;
 import org.mariadb.jdbc.Statement;
 
@@ -14,13 +16,13 @@ import org.mariadb.jdbc.Statement;
  * {@code LOAD DATA LOCAL INFILE} fed from memory. With LOCAL the server turns errors into warnings and goes on, so any
  * warning, and any row that is missing from the count, means that the rows are refused.
  */
-final class LocalInfile {
+final class LocalInfile implements RowLoader {
 
     private final Connection connection;
     private final String sql;
 
     /** A statement that loads the columns into a table, given as it stands in SQL. */
-    LocalInfile(Connection connection, String tableSql, List<String> columns, TableDescription table) {
+    LocalInfile(Dialect dialect, Connection connection, String tableSql, List<String> columns, TableDescription table) {
         this.connection = connection;
         List<String> names = new ArrayList<>();
         List<String> sets = new ArrayList<>();
@@ -31,9 +33,9 @@ final class LocalInfile {
             if (bit) {
                 String variable = "@bit" + names.size();
                 names.add(variable);
-                sets.add(MariaDb.quoted(column) + " = CAST(" + variable + " AS UNSIGNED)");
+                sets.add(dialect.quoted(column) + " = CAST(" + variable + " AS UNSIGNED)");
             } else {
-                names.add(MariaDb.quoted(column));
+                names.add(dialect.quoted(column));
             }
         }
         this.sql = "LOAD DATA LOCAL INFILE 'ninepin' INTO TABLE " + tableSql
@@ -41,12 +43,8 @@ final class LocalInfile {
                 + String.join(", ", names) + ")" + (sets.isEmpty() ? "" : " SET " + String.join(", ", sets));
     }
 
-    /**
-     * Loads rows.
-     *
-     * @return the first reason for which the server would have changed or left out a row, or null when all rows are in
-     */
-    String load(RowBuffer rows, int first, int end) throws SQLException {
+    @Override
+    public String load(RowBuffer rows, int first, int end) throws SQLException {
         int start = rows.start(first);
         int length = rows.end(end - 1) - start;
         try (java.sql.Statement plain = connection.createStatement()) {

@@ -7,12 +7,23 @@ import java.sql.SQLException;
 import java.sql.Types;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
+import java.util.List;
 import java.util.Properties;
+import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.database.BulkStatement;
+import ninepin.core.deliver.database.Catalog;
+import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.RowLoader;
+import ninepin.core.deliver.database.TableName;
 
-/** Connections to MariaDB, and what its errors mean. */
-public final class MariaDb {
+/** What is particular to MariaDB (and to MySQL as far as it does the same). */
+public final class MariaDb extends Dialect {
+
+    public static final Dialect DIALECT = new MariaDb();
 
     private static final String SQL_MODE = "STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,"
             + "ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION,NO_AUTO_VALUE_ON_ZERO";
@@ -20,7 +31,8 @@ public final class MariaDb {
     private MariaDb() {}
 
     /** A connection with strict SQL mode, UTC as time zone and READ COMMITTED isolation. */
-    public static Connection connect(DatabaseAddress address) throws TargetException {
+    @Override
+    public Connection connect(DatabaseAddress address) throws TargetException {
         Properties properties = new Properties();
         properties.setProperty("user", address.user());
         properties.setProperty("password", address.password());
@@ -43,7 +55,8 @@ public final class MariaDb {
     }
 
     /** A value as the server writes it. The driver's own text loses zeros at the start of a fraction of a second. */
-    public static String text(ResultSet row, int column) throws SQLException {
+    @Override
+    public String text(ResultSet row, int column) throws SQLException {
         if (row.getMetaData().getColumnType(column) != Types.TIMESTAMP) {
             return row.getString(column);
         }
@@ -62,16 +75,18 @@ public final class MariaDb {
     }
 
     /** An identifier in backquotes, fit to stand in a statement. */
-    static String quoted(String identifier) {
+    @Override
+    public String quoted(String identifier) {
         return "`" + identifier.replace("`", "``") + "`";
     }
 
-    static boolean isBusy(SQLException e) {
+    private static boolean isBusy(SQLException e) {
         return e.getErrorCode() == 1205 || e.getErrorCode() == 1213 || e.getErrorCode() == 1020;
     }
 
     /** Whether the statement failed for what stands in the rows, so that other rows may still load. */
-    static boolean isAboutRows(SQLException e) {
+    @Override
+    public boolean isAboutRows(SQLException e) {
         String state = e.getSQLState() == null ? "" : e.getSQLState();
         return !isBusy(e)
                 && (state.startsWith("22")
@@ -83,7 +98,8 @@ public final class MariaDb {
     }
 
     /** What an error of the server means to the person who has to mend it. */
-    public static TargetException explain(SQLException e, String doing) {
+    @Override
+    public TargetException explain(SQLException e, String doing) {
         String words = "Could not " + doing + ": ";
         if (isBusy(e)) {
             return new TargetException(
@@ -129,8 +145,114 @@ public final class MariaDb {
     }
 
     /** The server's own words, without the driver's decoration. */
-    static String reason(SQLException e) {
+    @Override
+    public String reason(SQLException e) {
         String message = e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
         return message.replaceFirst("^\\(conn[^)]*\\) ?", "").strip();
+    }
+
+    @Override
+    public Catalog catalog(Connection connection) {
+        return new MariaDbCatalog(connection);
+    }
+
+    @Override
+    protected String temporaryLike(String temporary, String table) {
+        return "CREATE TEMPORARY TABLE " + temporary + " LIKE " + table;
+    }
+
+    /** In memory where its types allow it. */
+    @Override
+    protected List<String> staging(String staging, String table, List<String> columns, TableDescription described) {
+        boolean unbounded = columns.stream()
+                .flatMap(c -> described.column(c).stream())
+                .map(Column::label)
+                .anyMatch(l -> l.contains("text") || l.contains("blob"));
+        return List.of(
+                "SET SESSION max_heap_table_size = 268435456",
+                "CREATE TEMPORARY TABLE " + staging + " (" + quoted(SEQUENCE)
+                        + " BIGINT AUTO_INCREMENT PRIMARY KEY) ENGINE=" + (unbounded ? "Aria" : "MEMORY")
+                        + " AS SELECT " + listed(columns) + " FROM " + table + " LIMIT 0");
+    }
+
+    @Override
+    protected RowLoader loader(Connection connection, String table, List<String> columns, TableDescription described) {
+        return new LocalInfile(this, connection, table, columns, described);
+    }
+
+    @Override
+    protected BulkStatement addOrChange(
+            Connection connection,
+            TableName table,
+            List<String> columns,
+            List<String> key,
+            TableDescription described,
+            int number)
+            throws SQLException {
+        return new AddOrChangeStatement(this, connection, table.sql(this), columns, key, described, number);
+    }
+
+    @Override
+    protected String change(String table, String source, List<String> key, List<String> sets) {
+        String changes =
+                sets.stream().map(this::quoted).map(c -> "t." + c + " = s." + c).collect(Collectors.joining(", "));
+        return "UPDATE " + table + " t JOIN " + source + " s ON " + sameKey("t", "s", key) + " SET " + changes;
+    }
+
+    @Override
+    protected String remove(String table, String source, List<String> key) {
+        return "DELETE t FROM " + table + " t JOIN " + source + " s ON " + sameKey("t", "s", key);
+    }
+
+    @Override
+    protected String differ(String a, String b) {
+        return "NOT (" + a + " <=> " + b + ")";
+    }
+
+    @Override
+    protected String currentSchema() {
+        return "DATABASE()";
+    }
+
+    @Override
+    protected List<String> marks() {
+        return List.of(
+                """
+                CREATE TABLE IF NOT EXISTS ninepin_mark (
+                  run_key VARCHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'the run',
+                  delivery VARCHAR(128) NOT NULL COMMENT 'the target of the delivery',
+                  next_offset BIGINT NOT NULL COMMENT 'byte of the file where the next record starts',
+                  next_line BIGINT NOT NULL,
+                  records BIGINT NOT NULL COMMENT 'records before it',
+                  rows_read BIGINT NOT NULL, rows_added BIGINT NOT NULL, rows_changed BIGINT NOT NULL,
+                  rows_unchanged BIGINT NOT NULL, rows_rejected BIGINT NOT NULL, rows_set_aside BIGINT NOT NULL,
+                  blank BIGINT NOT NULL, notes BIGINT NOT NULL,
+                  delivered BIGINT NOT NULL COMMENT 'records whose rows are in the target',
+                  without_rows BIGINT NOT NULL COMMENT 'records that make no rows',
+                  commits BIGINT NOT NULL,
+                  journal_length BIGINT NOT NULL,
+                  fingerprint CHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'SHA-256 of the file',
+                  complete BOOLEAN NOT NULL,
+                  shares TEXT COMMENT 'what lanes and reasons have of it',
+                  rows_removed BIGINT NOT NULL DEFAULT 0,
+                  marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP,
+                  PRIMARY KEY (run_key, delivery)
+                ) ENGINE=InnoDB COMMENT='How far runs of Ninepin have come; written with the rows they deliver'
+                """,
+                "ALTER TABLE ninepin_mark ADD COLUMN IF NOT EXISTS delivered BIGINT NOT NULL"
+                        + " DEFAULT (rows_added + rows_changed + rows_unchanged),"
+                        + " ADD COLUMN IF NOT EXISTS without_rows BIGINT NOT NULL DEFAULT 0,"
+                        + " ADD COLUMN IF NOT EXISTS shares TEXT,"
+                        + " ADD COLUMN IF NOT EXISTS rows_removed BIGINT NOT NULL DEFAULT 0");
+    }
+
+    @Override
+    protected String sequences() {
+        return """
+            CREATE TABLE IF NOT EXISTS ninepin_sequence (
+              name VARCHAR(64) NOT NULL PRIMARY KEY,
+              next_number BIGINT NOT NULL
+            ) ENGINE=InnoDB COMMENT='The next numbers of the sequences of Ninepin'
+            """;
     }
 }

@@ -1,4 +1,4 @@
-package ninepin.core.deliver.mariadb;
+package ninepin.core.deliver.database;
 
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -11,6 +11,7 @@ import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Target;
@@ -27,16 +28,18 @@ public final class RehearsalTarget implements Target {
 
     private final DatabaseAddress address;
     private final List<TableLoad> loads;
+    private final Dialect dialect;
     private List<TableDescription> tables;
 
     public RehearsalTarget(DatabaseAddress address, List<TableLoad> loads) {
         this.address = address;
         this.loads = List.copyOf(loads);
+        this.dialect = Dialect.of(address);
     }
 
     @Override
     public Optional<Mark> prepare() throws TargetException {
-        tables = MariaDbTarget.describeAll(address, loads);
+        tables = DatabaseTarget.describeAll(address, loads);
         return Optional.empty();
     }
 
@@ -47,30 +50,38 @@ public final class RehearsalTarget implements Target {
 
     @Override
     public Lane lane() throws TargetException {
-        Connection connection = MariaDb.connect(address);
+        Connection connection = dialect.connect(address);
         try {
             List<TableLoad> copies = new ArrayList<>();
             for (TableLoad load : loads) {
                 TableDelivery delivery = load.delivery();
                 String copy = COPY + copies.size();
                 try (Statement s = connection.createStatement()) {
-                    s.execute("CREATE TEMPORARY TABLE " + copy + " LIKE "
-                            + TableName.parse(delivery.table()).sql());
+                    s.execute(dialect.temporaryLike(
+                            dialect.quoted(copy),
+                            TableName.parse(delivery.table()).sql(dialect)));
                 }
-                TableDelivery toCopy = new TableDelivery(delivery.connection(), copy, delivery.mode(), delivery.key());
+                TableDelivery toCopy =
+                        new TableDelivery(delivery.connection(), copy, judged(delivery.mode()), delivery.key());
                 copies.add(new TableLoad(toCopy, load.columns()));
             }
             connection.setAutoCommit(false);
-            List<BulkStatement> bulks = MariaDbTarget.statements(connection, copies, tables);
-            return new Uncommitted(new MariaDbLane(connection, bulks, null, MariaDbTarget.names(loads)));
+            List<BulkStatement> bulks = DatabaseTarget.statements(dialect, connection, copies, tables);
+            return new Uncommitted(
+                    new DatabaseLane(dialect, connection, bulks, null, DatabaseTarget.names(loads), List.of()));
         } catch (SQLException e) {
             try {
                 connection.close();
             } catch (SQLException suppressed) {
                 e.addSuppressed(suppressed);
             }
-            throw MariaDb.explain(e, "rehearse the delivery to " + MariaDbTarget.names(loads));
+            throw dialect.explain(e, "rehearse the delivery to " + DatabaseTarget.names(loads));
         }
+    }
+
+    /** The copy is empty: rows that need others to be there are judged as if they were added. */
+    private static Mode judged(Mode mode) {
+        return mode.byKey() ? Mode.ADD_OR_CHANGE : Mode.ADD;
     }
 
     @Override

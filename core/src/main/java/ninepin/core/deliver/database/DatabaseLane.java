@@ -1,8 +1,9 @@
-package ninepin.core.deliver.mariadb;
+package ninepin.core.deliver.database;
 
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
@@ -16,24 +17,35 @@ import ninepin.core.deliver.TargetException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
-/** One connection to MariaDB tables. Documents that the server refuses are found by halving the batch. */
-final class MariaDbLane implements Target.Lane {
+/** One connection to the tables. Documents that the server refuses are found by halving the batch. */
+final class DatabaseLane implements Target.Lane {
 
-    private static final Logger LOG = LoggerFactory.getLogger(MariaDbLane.class);
+    private static final Logger LOG = LoggerFactory.getLogger(DatabaseLane.class);
     private static final Pattern COLUMN = Pattern.compile("[Cc]olumn '([^']+)'");
     private static final Pattern ROW_NUMBER = Pattern.compile(" at row (\\d{1,9})$");
     private static final Pattern ROW = Pattern.compile(" at row \\d+$| for .{0,100} at row \\d+$");
 
+    private final Dialect dialect;
     private final Connection connection;
     private final List<BulkStatement> bulks;
     private final MarkTable marks;
     private final String tables;
+    /** The tables that are still to be emptied. */
+    private List<String> replaced;
 
-    MariaDbLane(Connection connection, List<BulkStatement> bulks, MarkTable marks, String tables) {
+    DatabaseLane(
+            Dialect dialect,
+            Connection connection,
+            List<BulkStatement> bulks,
+            MarkTable marks,
+            String tables,
+            List<String> replaced) {
+        this.dialect = dialect;
         this.connection = connection;
         this.bulks = bulks;
         this.marks = marks;
         this.tables = tables;
+        this.replaced = List.copyOf(replaced);
     }
 
     @Override
@@ -41,12 +53,27 @@ final class MariaDbLane implements Target.Lane {
         Halving halving = new Halving(batch);
         try {
             if (batch.documents() > 0) {
+                long emptied = empty();
                 halving.load(0, batch.documents());
+                return new Loaded(
+                        halving.added, halving.changed, halving.unchanged, halving.removed, emptied, halving.refused);
             }
-            return new Loaded(halving.added, halving.changed, halving.unchanged, halving.refused);
+            return new Loaded(0, 0, 0, 0, 0, List.of());
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "load rows into " + tables);
+            throw dialect.explain(e, "load rows into " + tables);
         }
+    }
+
+    /** Removes what the rows take the place of, before the first of them, children before their parents. */
+    private long empty() throws SQLException {
+        long removed = 0;
+        try (Statement s = connection.createStatement()) {
+            for (int t = replaced.size() - 1; t >= 0; t--) {
+                removed += s.executeLargeUpdate("DELETE FROM " + replaced.get(t));
+            }
+        }
+        replaced = List.of();
+        return removed;
     }
 
     @Override
@@ -55,7 +82,7 @@ final class MariaDbLane implements Target.Lane {
             marks.write(connection, mark);
             connection.commit();
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "commit rows to " + tables);
+            throw dialect.explain(e, "commit rows to " + tables);
         }
     }
 
@@ -64,7 +91,7 @@ final class MariaDbLane implements Target.Lane {
         try {
             connection.rollback();
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "roll back rows of " + tables);
+            throw dialect.explain(e, "roll back rows of " + tables);
         }
     }
 
@@ -76,7 +103,7 @@ final class MariaDbLane implements Target.Lane {
                 connection.close();
             }
         } catch (SQLException e) {
-            LOG.debug("A connection to the target was gone before it was closed: {}", MariaDb.reason(e));
+            LOG.debug("A connection to the target was gone before it was closed: {}", dialect.reason(e));
         }
     }
 
@@ -87,6 +114,7 @@ final class MariaDbLane implements Target.Lane {
         private long added;
         private long changed;
         private long unchanged;
+        private long removed;
         private int refusedTable;
 
         Halving(Batch batch) {
@@ -100,6 +128,7 @@ final class MariaDbLane implements Target.Lane {
                 added += outcome.added();
                 changed += outcome.changed();
                 unchanged += outcome.unchanged();
+                removed += outcome.removed();
                 return;
             }
             connection.rollback(before);
@@ -116,6 +145,7 @@ final class MariaDbLane implements Target.Lane {
             long a = 0;
             long c = 0;
             long u = 0;
+            long r = 0;
             for (int table = 0; table < bulks.size(); table++) {
                 int from = batch.start(table, first);
                 int to = batch.end(table, end - 1);
@@ -130,16 +160,17 @@ final class MariaDbLane implements Target.Lane {
                 a += outcome.added();
                 c += outcome.changed();
                 u += outcome.unchanged();
+                r += outcome.removed();
             }
-            return new BulkStatement.Outcome(a, c, u, null);
+            return new BulkStatement.Outcome(a, c, u, r, null);
         }
 
         private BulkStatement.Outcome attempt(int table, int from, int to) throws SQLException {
             try {
                 return bulks.get(table).load(batch.rows(table), from, to);
             } catch (SQLException e) {
-                if (MariaDb.isAboutRows(e)) {
-                    return BulkStatement.Outcome.refused(MariaDb.reason(e));
+                if (dialect.isAboutRows(e)) {
+                    return BulkStatement.Outcome.refused(dialect.reason(e));
                 }
                 throw e;
             }
@@ -154,7 +185,7 @@ final class MariaDbLane implements Target.Lane {
         int row = at.find() ? Math.min(last, first + Math.max(1, Integer.parseInt(at.group(1))) - 1) : first;
         Matcher column = COLUMN.matcher(reason);
         String words = ROW.matcher(reason).replaceFirst("");
-        String code = reason.startsWith("Duplicate entry") ? "TGT-02" : "TGT-01";
+        String code = reason.matches("(?s)Duplicate entry.*|duplicate key.*") ? "TGT-02" : "TGT-01";
         return new Refusal(document, table, row, column.find() ? column.group(1) : null, code, words);
     }
 }

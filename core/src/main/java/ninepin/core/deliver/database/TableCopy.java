@@ -1,4 +1,4 @@
-package ninepin.core.deliver.mariadb;
+package ninepin.core.deliver.database;
 
 import java.io.BufferedOutputStream;
 import java.io.IOException;
@@ -11,7 +11,6 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
@@ -44,16 +43,17 @@ public final class TableCopy {
     public static Layout write(DatabaseAddress database, LookUp lookUp, Path file)
             throws TargetException, LookUpException, IOException {
         String table = ((LookUp.InTable) lookUp.from()).table();
-        try (Connection c = MariaDb.connect(database)) {
-            TableDescription described = new TableCatalog(c)
+        Dialect dialect = Dialect.of(database);
+        try (Connection c = dialect.connect(database)) {
+            TableDescription described = dialect.catalog(c)
                     .describe(table)
                     .orElseThrow(() -> new LookUpException("There is no table " + table + "."));
             List<Column> columns = columns(lookUp, described);
             Layout layout = TableLayout.of(columns);
-            copy(c, TableName.parse(table), columns, layout, file);
+            copy(dialect, c, TableName.parse(table), columns, layout, file);
             return layout;
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "read the table " + table);
+            throw dialect.explain(e, "read the table " + table);
         }
     }
 
@@ -78,20 +78,22 @@ public final class TableCopy {
         return columns;
     }
 
-    private static void copy(Connection c, TableName table, List<Column> columns, Layout layout, Path file)
+    private static void copy(
+            Dialect dialect, Connection c, TableName table, List<Column> columns, Layout layout, Path file)
             throws SQLException, IOException, LookUpException {
-        String names = columns.stream().map(k -> MariaDb.quoted(k.name())).collect(Collectors.joining(", "));
+        String names = dialect.listed(columns.stream().map(Column::name).toList());
+        c.setReadOnly(true);
+        c.setAutoCommit(false);
         try (Statement s = c.createStatement();
                 RecordWriter out = RecordWriter.to(new BufferedOutputStream(Files.newOutputStream(file)), layout)) {
-            s.execute("START TRANSACTION READ ONLY");
             s.setQueryTimeout(SECONDS);
             s.setFetchSize(FETCH);
             long most = LookUpTable.MOST_VALUES + 1L;
-            try (ResultSet r = s.executeQuery("SELECT " + names + " FROM " + table.sql() + " LIMIT " + most)) {
+            try (ResultSet r = s.executeQuery("SELECT " + names + " FROM " + table.sql(dialect) + " LIMIT " + most)) {
                 while (r.next()) {
                     List<String> values = new ArrayList<>(columns.size());
                     for (int i = 0; i < columns.size(); i++) {
-                        values.add(value(r, i + 1, columns.get(i).family()));
+                        values.add(value(dialect, r, i + 1, columns.get(i).family()));
                     }
                     out.write(0, values);
                 }
@@ -102,8 +104,8 @@ public final class TableCopy {
     }
 
     /** A value as {@link ninepin.core.read.Value#text} gives it. */
-    private static String value(ResultSet r, int column, Family family) throws SQLException {
-        String text = MariaDb.text(r, column);
+    private static String value(Dialect dialect, ResultSet r, int column, Family family) throws SQLException {
+        String text = dialect.text(r, column);
         if (text == null) {
             return null;
         }

@@ -1,4 +1,4 @@
-package ninepin.core.deliver.mariadb;
+package ninepin.core.deliver.database;
 
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -14,13 +14,14 @@ import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 
-/** Tables of a MariaDB database as the target of one run: rows of all of them and the mark are one transaction. */
-public final class MariaDbTarget implements Target {
+/** Tables of a database as the target of one run: rows of all of them and the mark are one transaction. */
+public final class DatabaseTarget implements Target {
 
     private final DatabaseAddress address;
     private final List<TableLoad> loads;
     private final String names;
     private final MarkTable marks;
+    private final Dialect dialect;
 
     private List<TableDescription> tables;
 
@@ -29,21 +30,22 @@ public final class MariaDbTarget implements Target {
      * @param loads the tables, at least one; rows go to them in this order
      * @param runKey what the run is known by in the table of marks, at most 64 ASCII characters
      */
-    public MariaDbTarget(DatabaseAddress address, List<TableLoad> loads, String runKey) {
+    public DatabaseTarget(DatabaseAddress address, List<TableLoad> loads, String runKey) {
         this.address = address;
         this.loads = List.copyOf(loads);
         this.names = names(loads);
-        this.marks = new MarkTable(runKey, loads.get(0).delivery().table());
+        this.dialect = Dialect.of(address);
+        this.marks = new MarkTable(dialect, runKey, loads.get(0).delivery().table());
     }
 
     @Override
     public Optional<Mark> prepare() throws TargetException {
         tables = describeAll(address, loads);
-        try (Connection connection = MariaDb.connect(address)) {
+        try (Connection connection = dialect.connect(address)) {
             marks.create(connection);
             return marks.read(connection);
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "prepare the delivery to " + names);
+            throw dialect.explain(e, "prepare the delivery to " + names);
         }
     }
 
@@ -60,8 +62,9 @@ public final class MariaDbTarget implements Target {
     }
 
     private static TableDescription describe(DatabaseAddress address, String name) throws TargetException {
-        try (Connection connection = MariaDb.connect(address)) {
-            return new TableCatalog(connection)
+        Dialect dialect = Dialect.of(address);
+        try (Connection connection = dialect.connect(address)) {
+            return dialect.catalog(connection)
                     .describe(name)
                     .orElseThrow(() -> new TargetException(
                             TargetException.Kind.UNUSABLE,
@@ -69,7 +72,7 @@ public final class MariaDbTarget implements Target {
                             "There is no table " + name + " in " + address.database() + ".",
                             null));
         } catch (SQLException e) {
-            throw MariaDb.explain(e, "describe " + name);
+            throw dialect.explain(e, "describe " + name);
         }
     }
 
@@ -81,25 +84,35 @@ public final class MariaDbTarget implements Target {
 
     @Override
     public Lane lane() throws TargetException {
-        Connection connection = MariaDb.connect(address);
+        Connection connection = dialect.connect(address);
         try {
             connection.setAutoCommit(false);
-            return new MariaDbLane(connection, statements(connection, loads, tables), marks, names);
+            return new DatabaseLane(
+                    dialect, connection, statements(dialect, connection, loads, tables), marks, names, replaced());
         } catch (SQLException e) {
             try {
                 connection.close();
             } catch (SQLException suppressed) {
                 e.addSuppressed(suppressed);
             }
-            throw MariaDb.explain(e, "prepare the delivery to " + names);
+            throw dialect.explain(e, "prepare the delivery to " + names);
         }
     }
 
-    static List<BulkStatement> statements(Connection connection, List<TableLoad> loads, List<TableDescription> tables)
+    private List<String> replaced() {
+        return loads.stream()
+                .map(TableLoad::delivery)
+                .filter(d -> d.mode() == TableDelivery.Mode.REPLACE)
+                .map(d -> TableName.parse(d.table()).sql(dialect))
+                .toList();
+    }
+
+    static List<BulkStatement> statements(
+            Dialect dialect, Connection connection, List<TableLoad> loads, List<TableDescription> tables)
             throws SQLException {
         List<BulkStatement> all = new ArrayList<>();
         for (int i = 0; i < loads.size(); i++) {
-            all.add(BulkStatement.of(connection, loads.get(i), tables.get(i), i));
+            all.add(BulkStatement.of(dialect, connection, loads.get(i), tables.get(i), i));
         }
         return all;
     }

@@ -5,60 +5,126 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
+import ninepin.core.deliver.TableDescription.ForeignKey;
+import ninepin.core.deliver.database.Catalog;
+import ninepin.core.deliver.database.TableName;
 
 /** Reads the tables of a MariaDB database from its information schema (ISO/IEC 9075-11). */
-public final class TableCatalog {
+final class MariaDbCatalog implements Catalog {
+
+    /** The user as grants name it, with the quotes that the information schema has around both parts. */
+    private static final String GRANTEE =
+            "CONCAT(CHAR(39), REPLACE(CURRENT_USER(), '@', CONCAT(CHAR(39), '@', CHAR(39))), CHAR(39))";
 
     private final Connection connection;
 
-    public TableCatalog(Connection connection) {
+    MariaDbCatalog(Connection connection) {
         this.connection = connection;
     }
 
-    /** The names of the base tables of the current database, Ninepin's own left out. */
-    public List<String> tables() throws SQLException {
-        List<String> names = new ArrayList<>();
+    @Override
+    public List<Listed> tables() throws SQLException {
+        Set<String> everywhere = rights("user_privileges", "1 = 1");
+        everywhere.addAll(rights("schema_privileges", "DATABASE() LIKE table_schema"));
+        List<Listed> all = new ArrayList<>();
         try (PreparedStatement s = connection.prepareStatement(
-                        "SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()"
-                                + " AND table_type = 'BASE TABLE' ORDER BY table_name");
+                        "SELECT table_name, table_type FROM information_schema.tables WHERE table_schema = DATABASE()"
+                                + " AND table_type IN ('BASE TABLE', 'VIEW') ORDER BY table_name");
                 ResultSet rows = s.executeQuery()) {
             while (rows.next()) {
-                if (!rows.getString(1).startsWith(MarkTable.PREFIX)) {
-                    names.add(rows.getString(1));
+                String name = rows.getString(1);
+                if (!name.startsWith(OWN)) {
+                    all.add(new Listed(name, rows.getString(2).equals("VIEW"), true, true));
                 }
             }
         }
-        return names;
+        if (everywhere.contains("SELECT") && everywhere.contains("INSERT")) {
+            return all;
+        }
+        List<Listed> judged = new ArrayList<>();
+        for (Listed one : all) {
+            Set<String> own = rights("table_privileges", "table_schema = DATABASE() AND table_name = ?", one.name());
+            own.addAll(everywhere);
+            judged.add(new Listed(one.name(), one.view(), own.contains("SELECT"), own.contains("INSERT")));
+        }
+        return judged;
     }
 
-    /** A table by its name, with or without schema; empty when there is none. */
-    public Optional<TableDescription> describe(String table) throws SQLException {
-        TableName name = TableName.parse(table);
-        String engine = null;
-        String schema = null;
-        try (PreparedStatement s = connection.prepareStatement(
-                "SELECT table_schema, table_name, engine FROM information_schema.tables"
-                        + " WHERE table_schema = COALESCE(?, DATABASE()) AND table_name = ? AND table_type = 'BASE TABLE'")) {
-            s.setString(1, name.schema());
-            s.setString(2, name.table());
+    /** The rights that the user has by a kind of grant; those of roles are not told by the server. */
+    private Set<String> rights(String of, String where, String... values) throws SQLException {
+        Set<String> rights = new HashSet<>();
+        try (PreparedStatement s = connection.prepareStatement("SELECT privilege_type FROM information_schema." + of
+                + " WHERE grantee = " + GRANTEE + " AND " + where)) {
+            for (int i = 0; i < values.length; i++) {
+                s.setString(i + 1, values[i]);
+            }
             try (ResultSet rows = s.executeQuery()) {
-                if (!rows.next()) {
-                    return Optional.empty();
+                while (rows.next()) {
+                    rights.add(rows.getString(1));
                 }
-                schema = rows.getString(1);
-                engine = rows.getString(3);
             }
         }
-        List<Column> columns = columns(schema, name.table());
-        return Optional.of(
-                new TableDescription(schema, name.table(), engine, columns, uniqueKeys(schema, name.table())));
+        return rights;
+    }
+
+    @Override
+    public Optional<TableDescription> describe(String table) throws SQLException {
+        TableName name = TableName.parse(table);
+        try (PreparedStatement s = connection.prepareStatement(
+                "SELECT table_schema, table_name, engine, table_type, table_comment, table_rows"
+                        + " FROM information_schema.tables WHERE table_schema = COALESCE(?, DATABASE())"
+                        + " AND table_name = ? AND table_type IN ('BASE TABLE', 'VIEW')")) {
+            s.setString(1, name.schema());
+            s.setString(2, name.table());
+            try (ResultSet r = s.executeQuery()) {
+                if (!r.next()) {
+                    return Optional.empty();
+                }
+                String schema = r.getString(1);
+                String engine = r.getString(3) == null ? "" : r.getString(3);
+                boolean view = r.getString(4).equals("VIEW");
+                long rows = r.getLong(6);
+                return Optional.of(new TableDescription(
+                        schema,
+                        name.table(),
+                        engine,
+                        "InnoDB".equalsIgnoreCase(engine),
+                        view,
+                        view ? "" : r.getString(5),
+                        r.wasNull() ? -1 : rows,
+                        columns(schema, name.table()),
+                        uniqueKeys(schema, name.table()),
+                        foreignKeys(schema, name.table())));
+            }
+        }
+    }
+
+    private List<ForeignKey> foreignKeys(String schema, String table) throws SQLException {
+        Map<String, ForeignKey> keys = new LinkedHashMap<>();
+        try (PreparedStatement s = connection.prepareStatement(
+                "SELECT constraint_name, column_name, referenced_table_schema, referenced_table_name, referenced_column_name"
+                        + " FROM information_schema.key_column_usage WHERE table_schema = ? AND table_name = ?"
+                        + " AND referenced_table_name IS NOT NULL ORDER BY constraint_name, ordinal_position")) {
+            s.setString(1, schema);
+            s.setString(2, table);
+            try (ResultSet r = s.executeQuery()) {
+                while (r.next()) {
+                    String to = r.getString(3).equals(schema) ? r.getString(4) : r.getString(3) + "." + r.getString(4);
+                    ForeignKey part = new ForeignKey(List.of(r.getString(2)), to, List.of(r.getString(5)));
+                    keys.merge(r.getString(1), part, ForeignKey::and);
+                }
+            }
+        }
+        return new ArrayList<>(keys.values());
     }
 
     private List<Column> columns(String schema, String table) throws SQLException {
@@ -98,6 +164,7 @@ public final class TableCatalog {
                 nullable,
                 hasDefault,
                 generated,
+                extra.contains("auto_increment"),
                 r.getString(11));
     }
 

@@ -1,4 +1,4 @@
-package ninepin.core.deliver.mariadb;
+package ninepin.core.deliver.database;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -16,17 +16,9 @@ import ninepin.core.shape.Sequences;
  * no two runs get the same; what is left of a block is given back at the end where nobody drew behind it. Used by one
  * thread.
  */
-public final class MariaDbSequences implements Sequences, AutoCloseable {
+public final class DatabaseSequences implements Sequences, AutoCloseable {
 
     private static final int BLOCK = 1_000;
-
-    private static final String CREATE =
-            """
-            CREATE TABLE IF NOT EXISTS ninepin_sequence (
-              name VARCHAR(64) NOT NULL PRIMARY KEY,
-              next_number BIGINT NOT NULL
-            ) ENGINE=InnoDB COMMENT='The next numbers of the sequences of Ninepin'
-            """;
 
     /** A block of numbers. */
     private static final class Block {
@@ -35,11 +27,13 @@ public final class MariaDbSequences implements Sequences, AutoCloseable {
     }
 
     private final DatabaseAddress address;
+    private final Dialect dialect;
     private final Map<String, Block> blocks = new HashMap<>();
     private Connection connection;
 
-    public MariaDbSequences(DatabaseAddress address) {
+    public DatabaseSequences(DatabaseAddress address) {
         this.address = address;
+        this.dialect = Dialect.of(address);
     }
 
     @Override
@@ -54,21 +48,22 @@ public final class MariaDbSequences implements Sequences, AutoCloseable {
     private void reserve(String name, long start, Block block) {
         try {
             if (connection == null) {
-                connection = MariaDb.connect(address);
+                connection = dialect.connect(address);
                 try (Statement s = connection.createStatement()) {
-                    s.execute(CREATE);
+                    s.execute(dialect.sequences());
                 }
                 connection.setAutoCommit(false);
             }
-            try (PreparedStatement make =
-                            connection.prepareStatement("INSERT IGNORE INTO ninepin_sequence VALUES (?, ?)");
+            try (PreparedStatement make = connection.prepareStatement("INSERT INTO ninepin_sequence SELECT ?, ?"
+                            + " WHERE NOT EXISTS (SELECT 1 FROM ninepin_sequence WHERE name = ?)");
                     PreparedStatement look = connection.prepareStatement(
                             "SELECT next_number FROM ninepin_sequence WHERE name = ? FOR UPDATE");
                     PreparedStatement take =
                             connection.prepareStatement("UPDATE ninepin_sequence SET next_number = ? WHERE name = ?")) {
                 make.setString(1, name);
                 make.setLong(2, start);
-                make.executeUpdate();
+                make.setString(3, name);
+                makeOnce(make);
                 look.setString(1, name);
                 try (ResultSet r = look.executeQuery()) {
                     r.next();
@@ -82,9 +77,22 @@ public final class MariaDbSequences implements Sequences, AutoCloseable {
             }
         } catch (SQLException e) {
             throw new Unavailable(
-                    MariaDb.explain(e, "draw from the sequence " + name).getMessage());
+                    dialect.explain(e, "draw from the sequence " + name).getMessage());
         } catch (TargetException e) {
             throw new Unavailable(e.getMessage());
+        }
+    }
+
+    /** Another run may make the same sequence at the same time; then it is there. */
+    private void makeOnce(PreparedStatement make) throws SQLException {
+        try {
+            make.executeUpdate();
+            connection.commit();
+        } catch (SQLException e) {
+            connection.rollback();
+            if (!dialect.isAboutRows(e)) {
+                throw e;
+            }
         }
     }
 

@@ -1,0 +1,137 @@
+package ninepin.core.deliver.database;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.stream.Collectors;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.mariadb.MariaDb;
+import ninepin.core.deliver.postgresql.PostgreSql;
+
+/** What one database does otherwise than another. A further database is one more of these. */
+public abstract class Dialect {
+
+    /** The dialect of a database. */
+    public static Dialect of(DatabaseAddress address) {
+        return switch (address.kind()) {
+            case MARIADB -> MariaDb.DIALECT;
+            case POSTGRESQL -> PostgreSql.DIALECT;
+        };
+    }
+
+    /** A connection on which the server refuses what it would have to change, with UTC as its time zone. */
+    public abstract Connection connect(DatabaseAddress address) throws TargetException;
+
+    /** What an error of the server means to the person who has to mend it. */
+    public abstract TargetException explain(SQLException e, String doing);
+
+    /** The server's own words, without the driver's decoration. */
+    public abstract String reason(SQLException e);
+
+    /** Whether the statement failed for what stands in the rows, so that other rows may still load. */
+    public abstract boolean isAboutRows(SQLException e);
+
+    /** The tables there are. */
+    public abstract Catalog catalog(Connection connection);
+
+    /** An identifier, fit to stand in a statement. */
+    public abstract String quoted(String identifier);
+
+    /** A value as the server writes it. */
+    public abstract String text(ResultSet row, int column) throws SQLException;
+
+    /** The words that make an empty temporary table like another, with its indexes and checks. */
+    protected abstract String temporaryLike(String temporary, String table);
+
+    /**
+     * The statements that make a temporary table for rows on their way, with the types of a table's columns, nothing that
+     * refuses a row, and {@link #SEQUENCE} as a column that numbers them.
+     */
+    protected abstract List<String> staging(
+            String staging, String table, List<String> columns, TableDescription described);
+
+    /** The bulk statement. */
+    protected abstract RowLoader loader(
+            Connection connection, String table, List<String> columns, TableDescription described);
+
+    /** The statement that does what a mode does with the rows of a staging table, which has each key once. */
+    protected abstract BulkStatement addOrChange(
+            Connection connection,
+            TableName table,
+            List<String> columns,
+            List<String> key,
+            TableDescription described,
+            int number)
+            throws SQLException;
+
+    /**
+     * The words that add rows, and change those whose key is there already; see {@link #change}.
+     *
+     * @param columns all columns of the rows
+     */
+    protected String addOrChange(
+            String table, String source, List<String> columns, List<String> key, List<String> sets) {
+        throw new UnsupportedOperationException("This database has a bulk statement of its own for it.");
+    }
+
+    /** The usual way of adding or changing: by a staging table that is counted first. */
+    protected final BulkStatement keyed(
+            Connection connection,
+            TableName table,
+            List<String> columns,
+            List<String> key,
+            TableDescription described,
+            int number)
+            throws SQLException {
+        return new KeyedStatement(
+                this, connection, TableDelivery.Mode.ADD_OR_CHANGE, table, columns, key, described, number);
+    }
+
+    /**
+     * The statement that changes rows of a table to those of another with the same key.
+     *
+     * @param source a table or query in parentheses, with each key once; stands under the name {@code s}
+     * @param sets the columns that are changed
+     */
+    protected abstract String change(String table, String source, List<String> key, List<String> sets);
+
+    /** The statement that removes the rows of a table whose key another has; see {@link #change}. */
+    protected abstract String remove(String table, String source, List<String> key);
+
+    /** Whether two values differ, NULL being like NULL. */
+    protected abstract String differ(String a, String b);
+
+    /** The statements that make the table of marks, or bring an older one up to date. */
+    protected abstract List<String> marks();
+
+    /** The schema in which tables without one are looked for, as a statement asks for it. */
+    protected abstract String currentSchema();
+
+    /** The statement that makes the table of sequences. */
+    protected abstract String sequences();
+
+    /** The column that numbers the rows of a staging table. */
+    public static final String SEQUENCE = "ninepin_seq";
+
+    /** Columns, quoted and apart by commas. */
+    public String listed(List<String> columns) {
+        return columns.stream().map(this::quoted).collect(Collectors.joining(", "));
+    }
+
+    /** The columns under the name of their table, quoted and apart by commas. */
+    protected String listed(String of, List<String> columns) {
+        return columns.stream().map(c -> of + "." + quoted(c)).collect(Collectors.joining(", "));
+    }
+
+    /** That two tables have the same key. */
+    protected String sameKey(String a, String b, List<String> key) {
+        return key.stream()
+                .map(this::quoted)
+                .map(k -> a + "." + k + " = " + b + "." + k)
+                .collect(Collectors.joining(" AND "));
+    }
+}

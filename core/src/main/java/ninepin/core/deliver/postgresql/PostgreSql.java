@@ -1,0 +1,233 @@
+package ninepin.core.deliver.postgresql;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Properties;
+import java.util.stream.Collectors;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.database.BulkStatement;
+import ninepin.core.deliver.database.Catalog;
+import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.RowLoader;
+import ninepin.core.deliver.database.TableName;
+import org.postgresql.util.PSQLException;
+import org.postgresql.util.ServerErrorMessage;
+
+/** What is particular to PostgreSQL. */
+public final class PostgreSql extends Dialect {
+
+    public static final Dialect DIALECT = new PostgreSql();
+
+    private PostgreSql() {}
+
+    @Override
+    public Connection connect(DatabaseAddress address) throws TargetException {
+        Properties properties = new Properties();
+        properties.setProperty("user", address.user());
+        properties.setProperty("password", address.password());
+        properties.setProperty("connectTimeout", "10");
+        properties.setProperty("tcpKeepAlive", "true");
+        properties.setProperty("ApplicationName", "ninepin");
+        properties.setProperty("options", "-c timezone=UTC -c datestyle=ISO -c lock_timeout=5000");
+        String host = address.host().contains(":") ? "[" + address.host() + "]" : address.host();
+        try {
+            return DriverManager.getConnection(
+                    "jdbc:postgresql://" + host + ":" + address.port() + "/" + address.database(), properties);
+        } catch (SQLException e) {
+            throw explain(e, "connect to " + address);
+        }
+    }
+
+    private static String state(SQLException e) {
+        return e.getSQLState() == null ? "" : e.getSQLState();
+    }
+
+    private static boolean isBusy(SQLException e) {
+        return List.of("55P03", "40P01", "40001").contains(state(e));
+    }
+
+    @Override
+    public boolean isAboutRows(SQLException e) {
+        String state = state(e);
+        return state.startsWith("22") || state.startsWith("23") || state.startsWith("P0");
+    }
+
+    @Override
+    public TargetException explain(SQLException e, String doing) {
+        String words = "Could not " + doing + ": ";
+        if (isBusy(e)) {
+            return new TargetException(
+                    TargetException.Kind.BUSY,
+                    "DBS-05",
+                    words + "another transaction holds the rows. Restart the run when it has ended. (" + reason(e)
+                            + ")",
+                    e);
+        }
+        String state = state(e);
+        String code;
+        String advice;
+        if (state.startsWith("28")) {
+            code = "DBS-02";
+            advice = "the server refuses the login. Check user and password of the connection.";
+        } else if (state.equals("3D000")) {
+            code = "DBS-03";
+            advice = "there is no such database. Check the connection.";
+        } else if (state.equals("42P01")) {
+            code = "DBS-04";
+            advice = "the table is not there. Check the delivery, or whether the table was dropped or renamed.";
+        } else if (state.equals("42501")) {
+            code = "DBS-06";
+            advice =
+                    "the user lacks a right. Grant it SELECT, INSERT and UPDATE on the target, and CREATE on its schema.";
+        } else if (state.startsWith("53")) {
+            code = "DBS-07";
+            advice = "the server has no room or no connection left. Make room and restart the run.";
+        } else if (state.startsWith("08") || state.startsWith("57P")) {
+            code = "DBS-01";
+            advice = "the server does not answer. Restart the run when it does.";
+        } else {
+            code = "DBS-09";
+            advice = "the server refused the statement.";
+        }
+        return new TargetException(TargetException.Kind.UNUSABLE, code, words + advice + " (" + reason(e) + ")", e);
+    }
+
+    /** The server's message, with its detail, the column and the row of a COPY where it tells them. */
+    @Override
+    public String reason(SQLException e) {
+        ServerErrorMessage server = e instanceof PSQLException p ? p.getServerErrorMessage() : null;
+        if (server == null) {
+            return e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
+        }
+        StringBuilder words = new StringBuilder(server.getMessage());
+        if (server.getDetail() != null) {
+            words.append(". ").append(server.getDetail());
+        }
+        CopyPlace place = CopyPlace.of(server.getWhere());
+        String column = server.getColumn() != null ? server.getColumn() : place.column();
+        if (column != null) {
+            words.append(" for column '").append(column).append('\'');
+        }
+        return words.append(place.row() > 0 ? " at row " + place.row() : "").toString();
+    }
+
+    @Override
+    public Catalog catalog(Connection connection) {
+        return new PostgreSqlCatalog(connection);
+    }
+
+    @Override
+    public String quoted(String identifier) {
+        return '"' + identifier.replace("\"", "\"\"") + '"';
+    }
+
+    /** The server's text; of a truth value, which is t or f, as 1 or 0. */
+    @Override
+    public String text(ResultSet row, int column) throws SQLException {
+        String text = row.getString(column);
+        if (text == null || !row.getMetaData().getColumnTypeName(column).equals("bool")) {
+            return text;
+        }
+        return row.getBoolean(column) ? "1" : "0";
+    }
+
+    @Override
+    protected String temporaryLike(String temporary, String table) {
+        return "CREATE TEMPORARY TABLE " + temporary + " (LIKE " + table + " INCLUDING ALL)";
+    }
+
+    @Override
+    protected List<String> staging(String staging, String table, List<String> columns, TableDescription described) {
+        return List.of(
+                "CREATE TEMPORARY TABLE " + staging + " AS SELECT " + listed(columns) + " FROM " + table
+                        + " WITH NO DATA",
+                "ALTER TABLE " + staging + " ADD COLUMN " + quoted(SEQUENCE) + " BIGSERIAL PRIMARY KEY");
+    }
+
+    @Override
+    protected RowLoader loader(Connection connection, String table, List<String> columns, TableDescription described) {
+        List<Column> loaded =
+                columns.stream().map(c -> described.column(c).orElseThrow()).toList();
+        return new CopyIn(connection, "COPY " + table + " (" + listed(columns) + ") FROM STDIN", loaded);
+    }
+
+    @Override
+    protected BulkStatement addOrChange(
+            Connection connection,
+            TableName table,
+            List<String> columns,
+            List<String> key,
+            TableDescription described,
+            int number)
+            throws SQLException {
+        return keyed(connection, table, columns, key, described, number);
+    }
+
+    @Override
+    protected String addOrChange(
+            String table, String source, List<String> columns, List<String> key, List<String> sets) {
+        String conflict = sets.isEmpty()
+                ? "NOTHING"
+                : "UPDATE SET " + each(sets, c -> c + " = EXCLUDED." + c, ", ") + " WHERE "
+                        + each(sets, c -> differ("t." + c, "EXCLUDED." + c), " OR ");
+        return "INSERT INTO " + table + " AS t (" + listed(columns) + ") SELECT " + listed("s", columns) + " FROM "
+                + source + " s ON CONFLICT (" + listed(key) + ") DO " + conflict;
+    }
+
+    @Override
+    protected String change(String table, String source, List<String> key, List<String> sets) {
+        return "UPDATE " + table + " t SET " + each(sets, c -> c + " = s." + c, ", ") + " FROM " + source + " s WHERE "
+                + sameKey("t", "s", key) + " AND (" + each(sets, c -> differ("t." + c, "s." + c), " OR ") + ")";
+    }
+
+    @Override
+    protected String remove(String table, String source, List<String> key) {
+        return "DELETE FROM " + table + " t USING " + source + " s WHERE " + sameKey("t", "s", key);
+    }
+
+    private String each(List<String> columns, java.util.function.UnaryOperator<String> words, String between) {
+        return columns.stream().map(this::quoted).map(words).collect(Collectors.joining(between));
+    }
+
+    @Override
+    protected String differ(String a, String b) {
+        return a + " IS DISTINCT FROM " + b;
+    }
+
+    @Override
+    protected String currentSchema() {
+        return "current_schema()";
+    }
+
+    @Override
+    protected List<String> marks() {
+        return List.of(
+                """
+                CREATE TABLE IF NOT EXISTS ninepin_mark (
+                  run_key VARCHAR(64) NOT NULL,
+                  delivery VARCHAR(128) NOT NULL,
+                  next_offset BIGINT NOT NULL, next_line BIGINT NOT NULL, records BIGINT NOT NULL,
+                  rows_read BIGINT NOT NULL, rows_added BIGINT NOT NULL, rows_changed BIGINT NOT NULL,
+                  rows_unchanged BIGINT NOT NULL, rows_removed BIGINT NOT NULL, rows_rejected BIGINT NOT NULL,
+                  rows_set_aside BIGINT NOT NULL, blank BIGINT NOT NULL, notes BIGINT NOT NULL,
+                  delivered BIGINT NOT NULL, without_rows BIGINT NOT NULL, commits BIGINT NOT NULL,
+                  journal_length BIGINT NOT NULL, fingerprint CHAR(64) NOT NULL, complete BOOLEAN NOT NULL,
+                  shares TEXT,
+                  marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP,
+                  PRIMARY KEY (run_key, delivery)
+                )""",
+                "COMMENT ON TABLE ninepin_mark IS 'How far runs of Ninepin have come; written with the rows they deliver'");
+    }
+
+    @Override
+    protected String sequences() {
+        return "CREATE TABLE IF NOT EXISTS ninepin_sequence"
+                + " (name VARCHAR(64) NOT NULL PRIMARY KEY, next_number BIGINT NOT NULL)";
+    }
+}

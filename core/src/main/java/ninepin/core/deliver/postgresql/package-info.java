@@ -1,0 +1,2 @@
+/** PostgreSQL: its dialect, its catalog, and {@code COPY}. */
+package ninepin.core.deliver.postgresql;

@@ -1,0 +1,228 @@
+package ninepin.core.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.stream.Stream;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.TableDelivery.Mode;
+import ninepin.core.job.Definitions;
+import ninepin.core.layout.Layout;
+import ninepin.core.testing.MariaDbServer;
+import ninepin.core.testing.PostgreSqlServer;
+import ninepin.core.testing.TestDatabase;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** What deliveries do with rows that are there already: each mode, by a compound key, in each database, whole and in parts. */
+class DeliveryModesTest {
+
+    private static final Layout LAYOUT = Definitions.layout(
+            """
+            {"name":"stock","format":{"kind":"delimited","delimiter":";","header":false},"recordTypes":[{"name":"line","fields":[
+             {"name":"article","column":1,"type":{"is":"text","length":20}},{"name":"shelf","column":2,"type":{"is":"integer"}},
+             {"name":"number","column":3,"type":{"is":"decimal","precision":12,"scale":4}},
+             {"name":"counted","column":4,"type":{"is":"timestamp","pattern":"yyyy-MM-dd HH:mm:ss.SSSSSS"}},
+             {"name":"remark","column":5,"type":{"is":"text","length":200}},{"name":"open","column":6,"type":{"is":"boolean"}}]}]}
+            """);
+    private static final List<String> FIELDS = List.of("article", "shelf", "number", "counted", "remark", "open");
+
+    @TempDir
+    Path folder;
+
+    static Stream<Arguments> databases() {
+        return Stream.of(
+                Arguments.of("mariadb", MariaDbServer.shared()), Arguments.of("postgresql", PostgreSqlServer.shared()));
+    }
+
+    static Stream<Arguments> modes() {
+        return databases().flatMap(d -> Stream.of(Mode.values()).map(m -> Arguments.of(d.get()[0], d.get()[1], m)));
+    }
+
+    private RunFixture fixture(TestDatabase server, String name, Mode mode, String table) throws IOException {
+        StringBuilder rules = new StringBuilder();
+        for (String field : FIELDS) {
+            // The names of columns are taken as the table writes them.
+            String target = field.equals("article") ? "Article" : field;
+            rules.append(rules.isEmpty() ? "" : ",")
+                    .append("{\"target\":\"%s\",\"take\":{\"from\":\"field\",\"field\":\"%s\"}}"
+                            .formatted(target, field));
+        }
+        String key = mode.byKey() ? ",\"key\":[\"article\",\"shelf\"]" : "";
+        RunFixture f = new RunFixture(
+                server,
+                Files.createDirectories(folder.resolve(name)),
+                name,
+                Definitions.job(
+                        "{\"name\":\"stock\",\"layout\":\"stock\",\"deliveries\":[{\"to\":{\"connection\":\"c\",\"table\":\"stock\",\"mode\":\""
+                                + mode + "\"" + key + "},\"shaping\":[" + rules + "]}]}"));
+        f.layout = LAYOUT;
+        f.chunkRows = 9;
+        f.server.execute(name, table);
+        return f;
+    }
+
+    private static final String TABLE =
+            "CREATE TABLE stock (article VARCHAR(10) NOT NULL, shelf INT NOT NULL, number DECIMAL(8,2),"
+                    + " counted TIMESTAMP NULL, remark VARCHAR(30), open BOOLEAN, PRIMARY KEY (article, shelf))";
+
+    /** Each line, done one after the other, to a table in memory. */
+    private static final class Model {
+        final Map<String, String> rows = new LinkedHashMap<>();
+        long added;
+        long changed;
+        long unchanged;
+        long removed;
+        long refused;
+
+        void line(Mode mode, String key, String row) {
+            boolean there = rows.containsKey(key);
+            switch (mode) {
+                case ADD, REPLACE -> {
+                    if (there) {
+                        refused++;
+                    } else {
+                        added++;
+                        rows.put(key, row);
+                    }
+                }
+                case REMOVE -> {
+                    if (there) {
+                        removed++;
+                        rows.remove(key);
+                    } else {
+                        unchanged++;
+                    }
+                }
+                default -> {
+                    if (!there && mode == Mode.CHANGE) {
+                        refused++;
+                    } else if (!there) {
+                        added++;
+                        rows.put(key, row);
+                    } else if (mode == Mode.ADD_MISSING || rows.get(key).equals(row)) {
+                        unchanged++;
+                    } else {
+                        changed++;
+                        rows.put(key, row);
+                    }
+                }
+            }
+        }
+    }
+
+    @ParameterizedTest(name = "{0} {2}", autoCloseArguments = false)
+    @MethodSource("modes")
+    void every_mode_does_what_its_lines_say_one_after_the_other(String name, TestDatabase server, Mode mode)
+            throws IOException {
+        long seed = System.nanoTime();
+        Random random = new Random(seed);
+        Model model = new Model();
+        List<String> before = new ArrayList<>();
+        for (int i = 0; i < 12; i++) {
+            before.add("('A" + i + "', 1, " + i + ".00, NULL, 'r" + i + "', NULL)");
+            model.rows.put("A" + i + "|1", i + ".00|r" + i);
+        }
+        if (mode == Mode.REPLACE) {
+            model.removed = model.rows.size();
+            model.rows.clear();
+        }
+        StringBuilder file = new StringBuilder();
+        for (int i = 0; i < 150; i++) {
+            int article = random.nextInt(20);
+            int shelf = random.nextInt(5) == 0 ? 2 : 1;
+            int number = random.nextInt(3) == 0 ? article : random.nextInt(4);
+            file.append("A%d;%d;%d.00;;r%d;\n".formatted(article, shelf, number, article));
+            model.line(mode, "A" + article + "|" + shelf, number + ".00|r" + article);
+        }
+        for (boolean pieces : new boolean[] {false, true}) {
+            RunFixture f = fixture(server, "mode_" + mode.ordinal() + pieces, mode, TABLE);
+            f.server.execute("mode_" + mode.ordinal() + pieces, "INSERT INTO stock VALUES " + String.join(",", before));
+            f.file(file.toString());
+            RunOutcome outcome = f.run();
+            if (pieces) {
+                f.server.execute("mode_" + mode.ordinal() + pieces, "DELETE FROM stock", "DELETE FROM ninepin_mark");
+                f.server.execute(
+                        "mode_" + mode.ordinal() + pieces, "INSERT INTO stock VALUES " + String.join(",", before));
+                if (mode == Mode.REPLACE) {
+                    // Stopped in the middle, all is as it was; then it is all done at once.
+                    StopSignal asked = f.stop;
+                    f.listener = new RunListener() {
+                        @Override
+                        public void committed(Mark mark) {
+                            asked.request();
+                        }
+                    };
+                    RunOutcome stopped = f.run();
+                    assertThat(stopped.state()).isEqualTo(RunOutcome.State.STOPPED);
+                    assertThat(stopped.seen().tally().read()).isPositive();
+                    assertThat(stopped.tally().read()).isZero();
+                    assertThat(f.rows("SELECT COUNT(*) FROM stock")).containsExactly("12");
+                    f.stop = new StopSignal();
+                    f.listener = RunListener.NONE;
+                    outcome = f.run();
+                } else {
+                    assertThat(f.runInPieces()).isGreaterThan(2);
+                    outcome = f.last;
+                }
+            }
+            assertThat(outcome.state()).as("%s with the seed %d", outcome, seed).isEqualTo(RunOutcome.State.FINISHED);
+            assertThat(f.rows("SELECT article, shelf, number, remark FROM stock"))
+                    .as("with the seed %d", seed)
+                    .containsExactlyInAnyOrderElementsOf(model.rows.entrySet().stream()
+                            .map(e -> e.getKey() + "|" + e.getValue())
+                            .toList());
+            assertThat(List.of(
+                            outcome.tally().added(),
+                            outcome.tally().changed(),
+                            outcome.tally().unchanged(),
+                            outcome.tally().removed(),
+                            outcome.tally().rejected()))
+                    .as("added, changed, unchanged, removed, refused with the seed %d", seed)
+                    .isEqualTo(List.of(model.added, model.changed, model.unchanged, model.removed, model.refused));
+        }
+    }
+
+    /** What a server would round, cut or skip is refused, whichever it is, and the finding says which row and column. */
+    @ParameterizedTest(name = "{0}", autoCloseArguments = false)
+    @MethodSource("databases")
+    void nothing_is_changed_on_the_way_in(String name, TestDatabase server) throws IOException {
+        for (Mode mode : List.of(Mode.ADD, Mode.ADD_OR_CHANGE)) {
+            String database = "silent_" + mode.ordinal();
+            RunFixture f = fixture(
+                    server,
+                    database,
+                    mode,
+                    "CREATE TABLE stock (article VARCHAR(4) NOT NULL, shelf SMALLINT NOT NULL, number DECIMAL(6,2), counted DATE,"
+                            + " remark VARCHAR(5), open BOOLEAN, PRIMARY KEY (article, shelf))");
+            f.file(
+                    """
+                    A;1;1.2500;2026-11-24 00:00:00.000000;ok;true
+                    B;1;1.2510;;;
+                    C;1;12345.00;;;
+                    D;1;;2026-11-24 10:00:00.000000;;
+                    E;1;;;toolong;
+                    F;99999;;;;
+                    TOOLONG;1;;;;
+                    G;1;0.5;;ab\\t;false
+                    ;1;;;;
+                    """);
+            RunOutcome outcome = f.run();
+            assertThat(outcome.state()).as("%s", outcome).isEqualTo(RunOutcome.State.FINISHED);
+            assertThat(f.rows("SELECT article FROM stock ORDER BY 1"))
+                    .as("%s", f.messages())
+                    .isEqualTo(List.of("A", "G"));
+            assertThat(f.messages()).hasSize(7).allMatch(m -> m.contains("The database says"));
+            assertThat(f.journal().stream().map(JournalEntry::line)).containsExactly(2L, 3L, 4L, 5L, 6L, 7L, 9L);
+        }
+    }
+}

@@ -1,0 +1,233 @@
+package ninepin.core.testing;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Stream;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.DatabaseKind;
+
+/**
+ * A real PostgreSQL server of the tests' own: a folder, a free port on loopback, trust for local users, gone at the end.
+ * It refuses to run as root, so tests of root run it as the user that its package makes.
+ */
+public final class PostgreSqlServer implements TestDatabase {
+
+    private static final String USER = "ninepin";
+    private static PostgreSqlServer shared;
+
+    private final Path folder;
+    private final int port;
+    private Process process;
+
+    private PostgreSqlServer(Path folder, int port) {
+        this.folder = folder;
+        this.port = port;
+    }
+
+    /** The server that all tests of this JVM share, started at the first call. */
+    public static synchronized PostgreSqlServer shared() {
+        if (shared == null) {
+            shared = start();
+            Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
+        }
+        return shared;
+    }
+
+    /** A server that the caller may kill. */
+    public static PostgreSqlServer start() {
+        try {
+            Path folder = Files.createTempDirectory("ninepin-postgresql");
+            if (isRoot()) {
+                run(List.of("chown", "postgres", folder.toString()), folder);
+            }
+            run(
+                    command(
+                            "initdb",
+                            "-D",
+                            folder.resolve("data").toString(),
+                            "-U",
+                            USER,
+                            "-A",
+                            "trust",
+                            "-E",
+                            "UTF8",
+                            "--locale=C.UTF-8",
+                            "--no-sync"),
+                    folder);
+            PostgreSqlServer server = new PostgreSqlServer(folder, freePort());
+            server.launch();
+            return server;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static boolean isRoot() {
+        return "root".equals(System.getProperty("user.name"));
+    }
+
+    /** A program of the newest server that is installed. */
+    private static List<String> command(String program, String... arguments) throws IOException {
+        Path home = Path.of("/usr/lib/postgresql");
+        Path newest;
+        try (Stream<Path> versions = Files.list(home)) {
+            newest = versions.max(Comparator.comparingInt(
+                            v -> Integer.parseInt(v.getFileName().toString())))
+                    .orElseThrow();
+        }
+        List<String> command = new ArrayList<>();
+        if (isRoot()) {
+            command.addAll(List.of("setpriv", "--reuid=postgres", "--regid=postgres", "--clear-groups", "--"));
+        }
+        command.add(newest.resolve("bin").resolve(program).toString());
+        command.addAll(List.of(arguments));
+        return command;
+    }
+
+    private static int freePort() throws IOException {
+        try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            return socket.getLocalPort();
+        }
+    }
+
+    private static void run(List<String> command, Path folder) throws IOException {
+        Path log = folder.resolveSibling(folder.getFileName() + ".log");
+        Process process = new ProcessBuilder(command)
+                .directory(Path.of("/tmp").toFile())
+                .redirectErrorStream(true)
+                .redirectOutput(log.toFile())
+                .start();
+        try {
+            if (process.waitFor() != 0) {
+                throw new IllegalStateException(command + ": " + Files.readString(log));
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public void launch() {
+        try {
+            Files.deleteIfExists(folder.resolve("data/postmaster.pid"));
+            process = new ProcessBuilder(command(
+                            "postgres",
+                            "-D",
+                            folder.resolve("data").toString(),
+                            "-p",
+                            String.valueOf(port),
+                            "-c",
+                            "listen_addresses=127.0.0.1",
+                            "-c",
+                            "unix_socket_directories=",
+                            "-c",
+                            "max_wal_size=1GB"))
+                    .directory(Path.of("/tmp").toFile())
+                    .redirectErrorStream(true)
+                    .redirectOutput(folder.resolveSibling(folder.getFileName() + ".server.log")
+                            .toFile())
+                    .start();
+            awaitAnswer();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private void awaitAnswer() {
+        SQLException last = null;
+        for (int i = 0; i < 600; i++) {
+            try (Connection c = connect("postgres")) {
+                return;
+            } catch (SQLException e) {
+                last = e;
+                try {
+                    Thread.sleep(50);
+                } catch (InterruptedException interrupted) {
+                    Thread.currentThread().interrupt();
+                    throw new IllegalStateException(interrupted);
+                }
+            }
+        }
+        throw new IllegalStateException("PostgreSQL did not start", last);
+    }
+
+    /** Kills the server and the processes of its connections, which would go on for a moment without it. */
+    @Override
+    public void kill() {
+        List<ProcessHandle> all = Stream.concat(process.descendants(), Stream.of(process.toHandle()))
+                .toList();
+        all.forEach(ProcessHandle::destroyForcibly);
+        all.forEach(p -> p.onExit().join());
+    }
+
+    @Override
+    public DatabaseAddress database(String name) {
+        execute("postgres", "DROP DATABASE IF EXISTS " + name + " WITH (FORCE)", "CREATE DATABASE " + name);
+        return new DatabaseAddress(DatabaseKind.POSTGRESQL, "127.0.0.1", port, name, USER, "");
+    }
+
+    @Override
+    public int port() {
+        return port;
+    }
+
+    private Connection connect(String database) throws SQLException {
+        return DriverManager.getConnection("jdbc:postgresql://127.0.0.1:" + port + "/" + database + "?user=" + USER);
+    }
+
+    @Override
+    public void execute(String database, String... statements) {
+        try (Connection c = connect(database);
+                Statement s = c.createStatement()) {
+            for (String statement : statements) {
+                s.execute(statement);
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public List<String> rows(String database, String query) {
+        List<String> rows = new ArrayList<>();
+        try (Connection c = connect(database);
+                Statement s = c.createStatement();
+                ResultSet r = s.executeQuery(query)) {
+            while (r.next()) {
+                List<String> row = new ArrayList<>();
+                for (int i = 1; i <= r.getMetaData().getColumnCount(); i++) {
+                    row.add(r.getString(i));
+                }
+                rows.add(String.join("|", row.stream().map(String::valueOf).toList()));
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+        return rows;
+    }
+
+    @Override
+    public void close() {
+        kill();
+        try (Stream<Path> all = Files.walk(folder)) {
+            all.sorted(Comparator.reverseOrder()).forEach(f -> f.toFile().delete());
+            Files.deleteIfExists(folder.resolveSibling(folder.getFileName() + ".log"));
+            Files.deleteIfExists(folder.resolveSibling(folder.getFileName() + ".server.log"));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

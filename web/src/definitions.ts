@@ -265,7 +265,7 @@ export type Job = {
   documents?: Documents;
   asked?: { name: string; prompt?: string; value?: string }[];
   deliveries?: Delivery[];
-  limits?: { rejects?: number; percent?: number };
+  limits?: { rejects?: number; percent?: number; percentFrom?: number; notes?: number };
   commit?: "parts" | "whole";
   afterCrash?: "restart" | "offer";
 };

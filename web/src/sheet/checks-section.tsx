@@ -1,10 +1,10 @@
 import { checkWords, fileCheckWords, orNothing, type Severity, shapedLayout, withFields } from "../definitions";
-import { CheckRows, type FieldCheck, whole } from "../layouts/check-rows";
+import { CheckRows, type FieldCheck } from "../layouts/check-rows";
 import { NewFileCheck } from "../layouts/new-file-check";
-import { TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";
 import { DocumentChecks } from "./document-checks";
+import { LimitsForm } from "./limits-form";
 import type { SectionProps } from "./sections";
 import { useRules } from "./use-rules";
 
@@ -67,25 +67,7 @@ export function ChecksSection({ sheet, change, light }: SectionProps) {
         rules={rules}
         put={(checks) => change({ ...sheet, job: { ...job, documents: orNothing({ ...documents, checks }) } })}
       />
-      <div className="grid grid-cols-2 gap-3 border-t border-line pt-3">
-        <TextBox
-          label="Halt after more rejects than"
-          value={job.limits?.rejects ?? ""}
-          placeholder="any number"
-          onChange={(v) => change({ ...sheet, job: { ...job, limits: { ...job.limits, rejects: whole(v) } } })}
-          inputMode="numeric"
-          data
-        />
-        <TextBox
-          label="Halt above this share of rejects (%)"
-          value={job.limits?.percent ?? ""}
-          placeholder="any share"
-          onChange={(v) => change({ ...sheet, job: { ...job, limits: { ...job.limits, percent: whole(v) } } })}
-          inputMode="numeric"
-          hint="from the 100th record on"
-          data
-        />
-      </div>
+      <LimitsForm limits={job.limits ?? {}} put={(limits) => change({ ...sheet, job: { ...job, limits } })} />
     </>
   );
 }

@@ -26,6 +26,7 @@ final class ChunkProducer implements Runnable {
 
     private long sequence;
     private long rejected;
+    private long notes;
 
     ChunkProducer(
             RunPlan plan,
@@ -42,6 +43,7 @@ final class ChunkProducer implements Runnable {
         this.free = free;
         this.full = full;
         this.rejected = from.tally().rejected();
+        this.notes = from.tally().notes();
     }
 
     @Override
@@ -104,6 +106,7 @@ final class ChunkProducer implements Runnable {
                 chunk.blank++;
                 if (plan.notesBlankRows()) {
                     chunk.addNotes(stream.record(), List.of(stream.checker().blankRow(stream.record())));
+                    return limit(0, 1);
                 }
                 return null;
             case HALT:
@@ -112,16 +115,21 @@ final class ChunkProducer implements Runnable {
                 return Ending.END_OF_FILE;
             default:
                 shaper.settle(chunk);
+                long before = chunk.notes;
                 int refused = chunk.add(stream.document(), shaper, stream.record());
-                String exceeded = refused == 0 ? null : exceeded(refused);
-                return exceeded == null ? null : Ending.limit(exceeded, plan.whole());
+                return limit(refused, chunk.notes - before);
         }
     }
 
-    /** The limit that is exceeded with more rejects, or null. */
-    private String exceeded(int more) {
-        rejected += more;
-        return plan.exceeded(new Tally(stream.after().records(), 0, 0, 0, 0, rejected, 0, 0, 0));
+    /** The end of the run where a limit is exceeded with more rejects and notes, or null. */
+    private Ending limit(int moreRejects, long moreNotes) {
+        if (moreRejects == 0 && moreNotes == 0) {
+            return null;
+        }
+        rejected += moreRejects;
+        notes += moreNotes;
+        String exceeded = plan.exceeded(new Tally(stream.after().records(), 0, 0, 0, 0, rejected, 0, 0, notes));
+        return exceeded == null ? null : Ending.limit(exceeded, plan.whole());
     }
 
     private Ending endOfFile(Chunk chunk) {

@@ -53,6 +53,6 @@ public record RunPlan(
 
     /** The limit that the account exceeds, in words, or null. */
     String exceeded(Tally tally) {
-        return limits.exceeded(tally.rejected() - accepted.rejected(), tally.read() - accepted.read());
+        return limits.exceeded(tally, accepted);
     }
 }

@@ -204,6 +204,17 @@ class RunTest {
         f.accepted = halted.tally();
         assertThat(f.run().tally()).isEqualTo(new Tally(25, 20, 20, 0, 0, 5, 0, 0, 0));
 
+        RunFixture notes = new RunFixture(folder, "run_notes", Quality.job(Mode.ADD, new Limits(null, null, null, 1L)));
+        notes.journal = folder.resolve("notes.ndjson");
+        String high = "N%d;5;PROT;11;03.11.2026;\r\n";
+        RunOutcome noted = notes.file(
+                        HEADER + lines(0, 5) + high.formatted(1) + lines(5, 9) + high.formatted(2) + lines(9, 12))
+                .run();
+        assertThat(noted.message()).startsWith("Halted: more than 1 note.");
+        assertThat(noted.tally()).isEqualTo(new Tally(11, 11, 11, 0, 0, 0, 0, 0, 2));
+        notes.accepted = noted.tally();
+        assertThat(notes.run().tally()).isEqualTo(new Tally(14, 14, 14, 0, 0, 0, 0, 0, 2));
+
         RunFixture percent = new RunFixture(folder, "run_percent", Quality.job(Mode.ADD, new Limits(null, 10)));
         percent.journal = folder.resolve("percent.ndjson");
         percent.file(HEADER + "x;x;x;x;x;x\r\n".repeat(50) + lines(0, 80));

@@ -170,7 +170,7 @@ class RunExecution {
     }
 
     private static Tally accepted(RunRow row) {
-        return new Tally(row.acceptedRead(), 0, 0, 0, 0, row.acceptedRejected(), 0, 0, 0);
+        return new Tally(row.acceptedRead(), 0, 0, 0, 0, row.acceptedRejected(), 0, 0, row.acceptedNotes());
     }
 
     /** Copies the account of a run, and the findings that belong to it, from its mark. */

@@ -55,7 +55,8 @@ public interface RunMapper {
             long withoutRows,
             String shares,
             long acceptedRead,
-            long acceptedRejected) {}
+            long acceptedRejected,
+            long acceptedNotes) {}
 
     /** A run to be. */
     class NewRun {
@@ -81,7 +82,7 @@ public interface RunMapper {
             + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
             + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
             + " r.records_read, r.added, r.changed, r.unchanged, r.removed, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.without_rows, r.shares,"
-            + " r.accepted_read, r.accepted_rejected FROM run r JOIN job j ON j.id = r.job_id ";
+            + " r.accepted_read, r.accepted_rejected, r.accepted_notes FROM run r JOIN job j ON j.id = r.job_id ";
 
     @Select(SELECT + "WHERE r.id = #{id}")
     Optional<RunRow> find(long id);
@@ -142,9 +143,9 @@ public interface RunMapper {
     int imported(long id, long from, long to);
 
     @Update("UPDATE run SET state = 'WAITING', version = #{version}, restarts = restarts + 1, file_path = #{path},"
-            + " accepted_read = #{acceptedRead}, accepted_rejected = #{acceptedRejected} WHERE id = #{id}"
+            + " accepted_read = #{acceptedRead}, accepted_rejected = #{acceptedRejected}, accepted_notes = #{acceptedNotes} WHERE id = #{id}"
             + " AND state IN ('STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED')")
-    int requeue(long id, int version, String path, long acceptedRead, long acceptedRejected);
+    int requeue(long id, int version, String path, long acceptedRead, long acceptedRejected, long acceptedNotes);
 
     @Update("UPDATE run SET live_millis = #{millis} WHERE id = #{id}")
     void underWay(long id, long millis);

@@ -202,7 +202,8 @@ public class Runs {
                 version,
                 path.toString(),
                 overLimit ? row.recordsRead() : row.acceptedRead(),
-                overLimit ? row.rejected() : row.acceptedRejected());
+                overLimit ? row.rejected() : row.acceptedRejected(),
+                overLimit ? row.notes() : row.acceptedNotes());
         if (taken == 0) {
             throw Problems.conflict("Run " + id + " was restarted by somebody else just now.");
         }

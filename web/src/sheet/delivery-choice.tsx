@@ -38,6 +38,11 @@ export function useDelivery(sheet: Sheet, change: (sheet: Sheet) => void) {
   };
 }
 
+/** A record of a type, in words. */
+function recordWords(type: string): string {
+  return type === "record" ? type : `${type} record`;
+}
+
 /** Groups by the first field, counted, to begin with. */
 function firstSummary(types: RecordType[], of: string): Summary {
   const name = types.find((t) => t.name === of)?.fields[0].name ?? "";
@@ -82,7 +87,7 @@ export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<t
           options={["each", "groups"].flatMap((how) =>
             types.map((t) => ({
               value: `${how} ${t.name}`,
-              label: how === "each" ? `each ${t.name} record` : `groups of ${t.name} records`,
+              label: how === "each" ? `each ${recordWords(t.name)}` : `groups of ${recordWords(t.name)}s`,
             })),
           )}
         />

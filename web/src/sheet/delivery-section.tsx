@@ -33,7 +33,7 @@ export function DeliverySection({ sheet, change }: SectionProps) {
         put={(connection, table) => put({ connection, table, mode: d?.mode ?? "add", key: d?.key })}
       />
       {d && (
-        <div className="grid grid-cols-2 gap-3">
+        <div className="flex flex-col gap-3">
           <Select
             label="A row that is there already"
             value={d.mode}

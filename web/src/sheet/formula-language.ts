@@ -56,12 +56,22 @@ export function complete(
   if (!context.explicit && (!before || words.has(before.text.toLowerCase()))) return null;
   return {
     from: before?.from ?? context.pos,
-    options: [...names.map(ofField), ...functions.map(ofFunction)],
+    options: [...names.map((n) => ofField(n, !!before?.text.includes("."))), ...functions.map(ofFunction)],
   };
 }
 
-function ofField(field: Schemas["Named"]): Completion {
-  return { label: field.name, type: "field", detail: field.value ?? "NULL", info: field.type, boost: 50 };
+/** A field; it is found by its own name as well as by that with its record type. */
+function ofField(field: Schemas["Named"], withType: boolean): Completion {
+  const plain = field.name.slice(field.name.indexOf(".") + 1).replaceAll('"', "");
+  return {
+    label: withType ? field.name : plain,
+    displayLabel: field.name,
+    apply: field.name,
+    type: "field",
+    detail: field.value ?? (field.below ? "of each line" : "NULL"),
+    info: field.type,
+    boost: 90,
+  };
 }
 
 function ofFunction(guide: Schemas["FunctionGuide"]): Completion {

@@ -1,13 +1,17 @@
+import { Plus } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { byKey, modes, type Target } from "../definitions";
-import { ListBox, Select, Tick } from "../ui/basics";
+import { Button, ListBox, Select, Tick } from "../ui/basics";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
+import { MakeTable } from "./make-table";
 import type { SectionProps } from "./sections";
 import { TableChoice } from "./table-choice";
 import { useConnections, useTable } from "./use-table";
 
 export function DeliverySection({ sheet, change }: SectionProps) {
   const use = useDelivery(sheet, change);
+  const [making, setMaking] = useState(false);
   const d = use.delivery.to;
   const connections = useConnections();
   const table = useTable(d);
@@ -32,6 +36,21 @@ export function DeliverySection({ sheet, change }: SectionProps) {
         table={d?.table ?? ""}
         put={(connection, table) => put({ connection, table, mode: d?.mode ?? "add", key: d?.key })}
       />
+      {d?.connection && (
+        <Button look="quiet" className="self-start px-2" onClick={() => setMaking(true)}>
+          <Plus size={14} aria-hidden /> Make a table from the shaping …
+        </Button>
+      )}
+      {d?.connection && making && (
+        <MakeTable
+          sheet={sheet}
+          at={use.at}
+          delivery={use.delivery}
+          connection={d.connection}
+          put={use.put}
+          onClose={() => setMaking(false)}
+        />
+      )}
       {d && (
         <div className="flex flex-col gap-3">
           <Select

@@ -144,8 +144,6 @@ class GroupingJourneyTest {
         demo.database.execute(
                 "larkfell",
                 "CREATE TABLE IF NOT EXISTS feed_taken (farm INT, article VARCHAR(10), cost DECIMAL(9,2), mill VARCHAR(20))");
-        demo.database.execute(
-                "larkfell", "CREATE TABLE IF NOT EXISTS feed_by_farm (farm INT PRIMARY KEY, kilos INT NOT NULL)");
         Path feed = Files.writeString(
                 demo.folder.resolve("feed.csv"),
                 "Farm;Article;Grade;Kilos\n7;barley;1;100\n7;barley;2;50\n9;barley;1;10\n9;oats;1;40\n");
@@ -198,7 +196,12 @@ class GroupingJourneyTest {
         noViolations(page);
         page.getByRole(AriaRole.BUTTON, named("5 Delivery")).click();
         page.getByLabel("Connection").selectOption("warehouse");
-        page.getByLabel("Table").selectOption("feed_by_farm");
+        page.getByRole(AriaRole.BUTTON, named("Make a table from the shaping")).click();
+        page.getByLabel("Name of the table in warehouse").fill("feed_by_farm");
+        assertThat(dialog.getByRole(AriaRole.REGION)).containsText("CREATE TABLE `feed_by_farm`");
+        noViolations(page);
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Make it")).click();
+        assertThat(page.getByLabel("Table")).hasValue("feed_by_farm");
         page.getByRole(AriaRole.TAB, named("Rows")).click();
         assertThat(page.getByRole(AriaRole.TABLE, named("Rows"))).containsText("150");
 

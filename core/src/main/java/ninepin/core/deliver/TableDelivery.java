@@ -1,7 +1,6 @@
 package ninepin.core.deliver;
 
 import java.util.List;
-import ninepin.core.layout.DefinitionException;
 
 /**
  * A delivery to a table of a database.
@@ -12,6 +11,11 @@ import ninepin.core.layout.DefinitionException;
  * @param key the columns by which a row is known, for modes {@link Mode#byKey}
  */
 public record TableDelivery(String connection, String table, Mode mode, List<String> key) {
+
+    /** Whether it is said where rows go. */
+    public boolean decided() {
+        return !connection.isEmpty() && !table.isEmpty();
+    }
 
     /** What happens to a row, and to the one that is there already. */
     public enum Mode {
@@ -53,16 +57,9 @@ public record TableDelivery(String connection, String table, Mode mode, List<Str
     }
 
     public TableDelivery {
-        if (connection == null || connection.isBlank()) {
-            throw new DefinitionException("delivery.connection", "a delivery names its connection");
-        }
-        if (table == null || table.isBlank()) {
-            throw new DefinitionException("delivery.table", "a delivery names its table");
-        }
+        connection = connection == null ? "" : connection.strip();
+        table = table == null ? "" : table.strip();
         mode = mode == null ? Mode.ADD : mode;
         key = key == null ? List.of() : List.copyOf(key);
-        if (mode.byKey() && key.isEmpty()) {
-            throw new DefinitionException("delivery.key", "a delivery by key names the columns of the key");
-        }
     }
 }

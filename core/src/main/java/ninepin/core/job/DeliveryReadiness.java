@@ -22,7 +22,6 @@ import ninepin.core.read.ValueParser;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.shape.Touch;
 
 /** Checks one delivery of a job against its record type and the real target table. */
 final class DeliveryReadiness {
@@ -129,7 +128,7 @@ final class DeliveryReadiness {
 
     private void checkDelivery(Optional<TableDescription> described) {
         TableDelivery to = delivery.to();
-        if (to == null) {
+        if (to == null || !to.decided()) {
             blocks(5, null, "JOB-06", "There is no delivery yet: choose a connection and a table.");
             return;
         }
@@ -169,6 +168,10 @@ final class DeliveryReadiness {
 
     private void checkKey(TableDelivery to, TableDescription table) {
         if (!to.mode().byKey()) {
+            return;
+        }
+        if (to.key().isEmpty()) {
+            blocks(5, to.table(), "JOB-33", "Say by which columns a row of " + to.table() + " is known.");
             return;
         }
         Set<String> key = lower(to.key());
@@ -234,7 +237,7 @@ final class DeliveryReadiness {
             checkDefault(rule, column);
             return;
         }
-        Optional<DataType> type = typeOf(rule);
+        Optional<DataType> type = new RuleTypes(scope()).of(rule);
         if (type.isEmpty()) {
             return;
         }
@@ -310,49 +313,6 @@ final class DeliveryReadiness {
                         && layout.place(0, c.field()).equals(layout.place(type, field)))
                 .flatMap(c -> c.checks().stream());
         return Stream.concat(ofLayout, ofJob).filter(c -> c.severity() != Severity.NOTE);
-    }
-
-    private Optional<DataType> typeOf(Rule rule) {
-        Origin take = rule.take();
-        if (!rule.touches().isEmpty() && !rule.touches().stream().allMatch(DeliveryReadiness::keepsType)) {
-            return Optional.empty();
-        }
-        if (take instanceof Origin.OfField of) {
-            return field(of.field()).map(Field::type);
-        }
-        if (take instanceof Origin.Amount of) {
-            return field(of.field()).map(Field::type);
-        }
-        if (take instanceof Origin.OfFormula of) {
-            try {
-                return formula(of).type().asField();
-            } catch (FormulaException e) {
-                return Optional.empty();
-            }
-        }
-        if (take instanceof Origin.OfRun of) {
-            switch (of.fact()) {
-                case TODAY:
-                    return Optional.of(new DataType.Date("yyyy-MM-dd"));
-                case STARTED_AT:
-                    return Optional.of(new DataType.Timestamp("yyyy-MM-dd HH:mm:ss"));
-                case FILE_NAME:
-                    return Optional.of(new DataType.CharacterVarying(255));
-                case ENVIRONMENT:
-                    return Optional.empty();
-                default:
-                    return Optional.of(new DataType.IntegerNumber());
-            }
-        }
-        return Optional.empty();
-    }
-
-    /** Whether values have the type of their origin, and no more characters, behind a touch. */
-    private static boolean keepsType(Touch touch) {
-        return switch (touch.does()) {
-            case TRIM, TRIM_LEFT, TRIM_RIGHT, LEADING_ZEROS, UPPER, LOWER -> true;
-            default -> false;
-        };
     }
 
     private void blocks(int section, String subject, String code, String message) {

@@ -171,7 +171,7 @@ public record Job(
     /** The tables of the deliveries that have one, in order. */
     public List<TableLoad> loads() {
         return deliveries.stream()
-                .filter(d -> d.to() != null)
+                .filter(d -> d.to() != null && d.to().decided())
                 .map(d -> new TableLoad(d.to(), d.columns()))
                 .toList();
     }

@@ -150,7 +150,7 @@ class DefinitionsTest {
                 "\"name\":\"a\",\"colour\":1 | colour",
                 "\"name\":\"a\",\"deliveries\":[{\"shaping\":[{\"target\":\"x\"}]}] | says where its value comes from",
                 "\"name\":\"a\",\"pickUp\":{\"root\":\"r\",\"pattern\":\"*\",\"folder\":\"a/../..\"} | stays below its root",
-                "\"name\":\"a\",\"deliveries\":[{\"to\":{\"connection\":\"c\",\"table\":\"t\",\"mode\":\"add-or-change\"}}] | names the columns of the key",
+                "\"name\":\"a\",\"limits\":{\"notes\":-1} | must not be negative",
                 "\"name\":\"a\",\"checks\":[{\"field\":\"f\",\"checks\":[{\"rule\":\"pattern\",\"pattern\":\"(\"}]}] | Unclosed group",
             })
     void a_definition_that_cannot_be_says_which_part(String part, String message) {
@@ -182,6 +182,14 @@ class DefinitionsTest {
                 Quality.layout(),
                 ShapingContext.of(new RunFacts(0, "x", LocalDate.EPOCH, Map.of())),
                 List.of(Optional.of(table)));
+        List<Shortcoming> keyless = Readiness.check(
+                Definitions.job(
+                        "{\"name\":\"a\",\"layout\":\"quality\",\"deliveries\":[{\"to\":{\"connection\":\"c\",\"table\":\"quality_result\","
+                                + "\"mode\":\"change\"}}]}"),
+                Quality.layout(),
+                ShapingContext.of(new RunFacts(0, "x", LocalDate.EPOCH, Map.of())),
+                List.of(Optional.of(table)));
+        assertThat(keyless).extracting(Shortcoming::code).contains("JOB-33").doesNotContain("JOB-09");
         String codes = found.stream().map(s -> s.code() + " " + s.subject()).collect(Collectors.joining("; "));
         assertThat(codes)
                 .contains("JOB-08 quality_result") // no transactions

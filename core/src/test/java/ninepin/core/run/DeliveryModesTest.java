@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,8 +14,12 @@ import java.util.Random;
 import java.util.stream.Stream;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
+import ninepin.core.deliver.database.Dialect;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.TableMaking;
 import ninepin.core.layout.Layout;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.TestDatabase;
@@ -22,6 +27,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What deliveries do with rows that are there already: each mode, by a compound key, in each database, whole and in parts. */
 class DeliveryModesTest {
@@ -224,5 +230,42 @@ class DeliveryModesTest {
             assertThat(f.messages()).hasSize(7).allMatch(m -> m.contains("The database says"));
             assertThat(f.journal().stream().map(JournalEntry::line)).containsExactly(2L, 3L, 4L, 5L, 6L, 7L, 9L);
         }
+    }
+
+    /** A table that is made of the fields of a layout takes their values as they are; a key becomes its primary key. */
+    @ParameterizedTest(name = "{0}", autoCloseArguments = false)
+    @MethodSource("databases")
+    void a_table_made_of_the_shaping_takes_its_rows(String name, TestDatabase server) throws IOException {
+        String definition =
+                "{\"name\":\"stock\",\"layout\":\"stock\",\"deliveries\":[{\"to\":{\"connection\":\"c\",\"table\":\"made\","
+                        + "\"mode\":\"add-or-change\",\"key\":[\"article\",\"shelf\"]}}]}";
+        RunFixture f = new RunFixture(
+                server, Files.createDirectories(folder.resolve(name)), "made_table", Definitions.job(definition));
+        f.layout = LAYOUT;
+        ShapingContext context = ShapingContext.of(new RunFacts(0, "x", LocalDate.EPOCH, Map.of()));
+        TableMaking making = TableMaking.of(f.job, LAYOUT, context, 0, Dialect.of(f.database));
+        f.server.execute("made_table", making.statement());
+        ObjectNode job = Definitions.mapper().readTree(definition).asObject();
+        job.path("deliveries")
+                .path(0)
+                .asObject()
+                .set("shaping", Definitions.mapper().valueToTree(making.rules()));
+        f.job = Definitions.job(job.toString());
+        f.file(
+                """
+                A;1;12345678.1234;2026-11-24 10:11:12.000345;ok;true
+                B;2;;;;
+                A;1;-0.5;2026-11-24 00:00:00.000000;;false
+                """);
+        RunOutcome outcome = f.run();
+        assertThat(outcome.state()).as("%s", outcome).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(List.of(
+                        outcome.tally().added(),
+                        outcome.tally().changed(),
+                        outcome.tally().rejected()))
+                .isEqualTo(List.of(2L, 1L, 0L));
+        assertThat(f.rows("SELECT article, shelf, number, remark FROM made ORDER BY article"))
+                .containsExactly("A|1|-0.5000|null", "B|2|null|null");
+        assertThat(making.statement()).contains("PRIMARY KEY", "(6)");
     }
 }

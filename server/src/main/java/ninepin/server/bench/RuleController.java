@@ -142,7 +142,7 @@ class RuleController {
         TableDelivery to = delivery < job.deliveries().size()
                 ? job.deliveries().get(delivery).to()
                 : null;
-        if (to == null) {
+        if (to == null || !to.decided()) {
             throw Problems.unprocessable("Choose a delivery in section 5 first: its columns are the target fields.");
         }
         return connections

@@ -170,7 +170,7 @@ public final class RunCommand {
         try (Connection connection = dialect.connect(database)) {
             for (Delivery delivery : job.deliveries()) {
                 tables.add(
-                        delivery.to() == null
+                        delivery.to() == null || !delivery.to().decided()
                                 ? Optional.empty()
                                 : dialect.catalog(connection)
                                         .describe(delivery.to().table()));

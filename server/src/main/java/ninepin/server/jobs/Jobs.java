@@ -136,7 +136,7 @@ public class Jobs {
         boolean asked = true;
         for (Delivery delivery : d.job().deliveries()) {
             Optional<TableDescription> table = Optional.empty();
-            if (delivery.to() != null && asked) {
+            if (delivery.to() != null && delivery.to().decided() && asked) {
                 try {
                     table = connections.table(
                             delivery.to().connection(), delivery.to().table());

@@ -3,6 +3,7 @@ package ninepin.core.deliver.database;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
@@ -11,6 +12,8 @@ import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.mariadb.MariaDb;
 import ninepin.core.deliver.postgresql.PostgreSql;
+import ninepin.core.layout.DataType;
+import ninepin.core.layout.TemporalPattern;
 
 /** What one database does otherwise than another. A further database is one more of these. */
 public abstract class Dialect {
@@ -116,6 +119,36 @@ public abstract class Dialect {
 
     /** The column that numbers the rows of a staging table. */
     public static final String SEQUENCE = "ninepin_seq";
+
+    /** The type of a column that holds values of a field without loss. */
+    protected abstract String columnType(DataType type);
+
+    /** What stands behind a new table's columns. */
+    protected String tableOptions() {
+        return "";
+    }
+
+    /** The statement that makes a table. */
+    public String create(NewTable table) {
+        List<String> parts = new ArrayList<>();
+        for (NewTable.Column column : table.columns()) {
+            parts.add(quoted(column.name()) + " " + columnType(column.type()) + (column.required() ? " NOT NULL" : ""));
+        }
+        if (!table.primaryKey().isEmpty()) {
+            parts.add("PRIMARY KEY (" + listed(table.primaryKey()) + ")");
+        }
+        return "CREATE TABLE " + TableName.parse(table.name()).sql(this) + " (\n  " + String.join(",\n  ", parts)
+                + "\n)" + tableOptions();
+    }
+
+    /** The digits of the second that a type of times has, as databases know them. */
+    protected static int fraction(String pattern) {
+        int digits = TemporalPattern.parse(pattern).parts().stream()
+                .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
+                .mapToInt(TemporalPattern.Part::maxDigits)
+                .sum();
+        return Math.min(digits, 6);
+    }
 
     /** Columns, quoted and apart by commas. */
     public String listed(List<String> columns) {

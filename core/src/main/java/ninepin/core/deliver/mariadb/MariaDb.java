@@ -19,6 +19,7 @@ import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.deliver.database.TableName;
+import ninepin.core.layout.DataType;
 
 /** What is particular to MariaDB (and to MySQL as far as it does the same). */
 public final class MariaDb extends Dialect {
@@ -254,5 +255,32 @@ public final class MariaDb extends Dialect {
               next_number BIGINT NOT NULL
             ) ENGINE=InnoDB COMMENT='The next numbers of the sequences of Ninepin'
             """;
+    }
+
+    @Override
+    protected String columnType(DataType type) {
+        if (type instanceof DataType.CharacterVarying t) {
+            return t.length() <= 4000 ? "VARCHAR(" + t.length() + ")" : "LONGTEXT";
+        }
+        if (type instanceof DataType.IntegerNumber) {
+            return "BIGINT";
+        }
+        if (type instanceof DataType.Decimal d) {
+            return "DECIMAL(" + d.precision() + "," + d.scale() + ")";
+        }
+        if (type instanceof DataType.Bool) {
+            return "BOOLEAN";
+        }
+        if (type instanceof DataType.Date) {
+            return "DATE";
+        }
+        return type instanceof DataType.Time t
+                ? "TIME(" + fraction(t.pattern()) + ")"
+                : "DATETIME(" + fraction(((DataType.Timestamp) type).pattern()) + ")";
+    }
+
+    @Override
+    protected String tableOptions() {
+        return " ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4";
     }
 }

@@ -16,6 +16,7 @@ import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.deliver.database.TableName;
+import ninepin.core.layout.DataType;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -229,5 +230,27 @@ public final class PostgreSql extends Dialect {
     protected String sequences() {
         return "CREATE TABLE IF NOT EXISTS ninepin_sequence"
                 + " (name VARCHAR(64) NOT NULL PRIMARY KEY, next_number BIGINT NOT NULL)";
+    }
+
+    @Override
+    protected String columnType(DataType type) {
+        if (type instanceof DataType.CharacterVarying t) {
+            return t.length() <= 10485760 ? "VARCHAR(" + t.length() + ")" : "TEXT";
+        }
+        if (type instanceof DataType.IntegerNumber) {
+            return "BIGINT";
+        }
+        if (type instanceof DataType.Decimal d) {
+            return "NUMERIC(" + d.precision() + "," + d.scale() + ")";
+        }
+        if (type instanceof DataType.Bool) {
+            return "BOOLEAN";
+        }
+        if (type instanceof DataType.Date) {
+            return "DATE";
+        }
+        return type instanceof DataType.Time t
+                ? "TIME(" + fraction(t.pattern()) + ")"
+                : "TIMESTAMP(" + fraction(((DataType.Timestamp) type).pattern()) + ")";
     }
 }

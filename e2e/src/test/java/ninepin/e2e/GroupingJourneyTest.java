@@ -201,7 +201,8 @@ class GroupingJourneyTest {
         assertThat(dialog.getByRole(AriaRole.REGION)).containsText("CREATE TABLE `feed_by_farm`");
         noViolations(page);
         dialog.getByRole(AriaRole.BUTTON, inExactly("Make it")).click();
-        assertThat(page.getByLabel("Table")).hasValue("feed_by_farm");
+        assertThat(page.getByText("The table feed_by_farm is made.")).isVisible();
+        assertThat(dialog).isHidden();
         page.getByRole(AriaRole.TAB, named("Rows")).click();
         assertThat(page.getByRole(AriaRole.TABLE, named("Rows"))).containsText("150");
 

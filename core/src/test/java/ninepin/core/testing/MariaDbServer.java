@@ -2,15 +2,11 @@ package ninepin.core.testing;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -19,7 +15,7 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 
 /** A real MariaDB server of the tests' own: a folder, a free port on loopback, an empty password, gone at the end. */
-public final class MariaDbServer implements TestDatabase {
+public final class MariaDbServer extends TestDatabase {
 
     private static MariaDbServer shared;
 
@@ -85,31 +81,9 @@ public final class MariaDbServer implements TestDatabase {
                     .redirectErrorStream(true)
                     .redirectOutput(folder.resolve("log").toFile())
                     .start();
-            awaitAnswer();
+            awaitAnswer("mysql");
         } catch (IOException e) {
             throw new UncheckedIOException(e);
-        }
-    }
-
-    private void awaitAnswer() {
-        SQLException last = null;
-        for (int i = 0; i < 600; i++) {
-            try (Connection c = connect("mysql")) {
-                return;
-            } catch (SQLException e) {
-                last = e;
-                pause();
-            }
-        }
-        throw new IllegalStateException("MariaDB did not start, see " + folder.resolve("log"), last);
-    }
-
-    private static void pause() {
-        try {
-            Thread.sleep(50);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException(e);
         }
     }
 
@@ -130,40 +104,10 @@ public final class MariaDbServer implements TestDatabase {
         return port;
     }
 
+    @Override
     public Connection connect(String database) throws SQLException {
         return DriverManager.getConnection(
                 "jdbc:mariadb://127.0.0.1:" + port + "/" + database + "?user=root&allowLocalInfile=true");
-    }
-
-    @Override
-    public void execute(String database, String... statements) {
-        try (Connection c = connect(database);
-                Statement s = c.createStatement()) {
-            for (String statement : statements) {
-                s.execute(statement);
-            }
-        } catch (SQLException e) {
-            throw new IllegalStateException(e);
-        }
-    }
-
-    @Override
-    public List<String> rows(String database, String query) {
-        List<String> rows = new ArrayList<>();
-        try (Connection c = connect(database);
-                Statement s = c.createStatement();
-                ResultSet r = s.executeQuery(query)) {
-            while (r.next()) {
-                StringBuilder row = new StringBuilder();
-                for (int i = 1; i <= r.getMetaData().getColumnCount(); i++) {
-                    row.append(i > 1 ? "|" : "").append(r.getString(i));
-                }
-                rows.add(row.toString());
-            }
-            return rows;
-        } catch (SQLException e) {
-            throw new IllegalStateException(e);
-        }
     }
 
     @Override
@@ -205,11 +149,5 @@ public final class MariaDbServer implements TestDatabase {
         ProcessBuilder builder = new ProcessBuilder(command);
         builder.environment().put("TMPDIR", folder.toString());
         return builder;
-    }
-
-    private static int freePort() throws IOException {
-        try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-            return socket.getLocalPort();
-        }
     }
 }

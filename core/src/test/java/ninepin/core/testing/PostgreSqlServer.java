@@ -2,15 +2,11 @@ package ninepin.core.testing;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -22,7 +18,7 @@ import ninepin.core.deliver.DatabaseKind;
  * A real PostgreSQL server of the tests' own: a folder, a free port on loopback, trust for local users, gone at the end.
  * It refuses to run as root, so tests of root run it as the user that its package makes.
  */
-public final class PostgreSqlServer implements TestDatabase {
+public final class PostgreSqlServer extends TestDatabase {
 
     private static final String USER = "ninepin";
     private static PostgreSqlServer shared;
@@ -74,10 +70,6 @@ public final class PostgreSqlServer implements TestDatabase {
         }
     }
 
-    private static boolean isRoot() {
-        return "root".equals(System.getProperty("user.name"));
-    }
-
     /** A program of the newest server that is installed. */
     private static List<String> command(String program, String... arguments) throws IOException {
         Path home = Path.of("/usr/lib/postgresql");
@@ -94,12 +86,6 @@ public final class PostgreSqlServer implements TestDatabase {
         command.add(newest.resolve("bin").resolve(program).toString());
         command.addAll(List.of(arguments));
         return command;
-    }
-
-    private static int freePort() throws IOException {
-        try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-            return socket.getLocalPort();
-        }
     }
 
     private static void run(List<String> command, Path folder) throws IOException {
@@ -140,28 +126,10 @@ public final class PostgreSqlServer implements TestDatabase {
                     .redirectOutput(folder.resolveSibling(folder.getFileName() + ".server.log")
                             .toFile())
                     .start();
-            awaitAnswer();
+            awaitAnswer("postgres");
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-    }
-
-    private void awaitAnswer() {
-        SQLException last = null;
-        for (int i = 0; i < 600; i++) {
-            try (Connection c = connect("postgres")) {
-                return;
-            } catch (SQLException e) {
-                last = e;
-                try {
-                    Thread.sleep(50);
-                } catch (InterruptedException interrupted) {
-                    Thread.currentThread().interrupt();
-                    throw new IllegalStateException(interrupted);
-                }
-            }
-        }
-        throw new IllegalStateException("PostgreSQL did not start", last);
     }
 
     /** Kills the server and the processes of its connections, which would go on for a moment without it. */
@@ -184,39 +152,9 @@ public final class PostgreSqlServer implements TestDatabase {
         return port;
     }
 
-    private Connection connect(String database) throws SQLException {
+    @Override
+    public Connection connect(String database) throws SQLException {
         return DriverManager.getConnection("jdbc:postgresql://127.0.0.1:" + port + "/" + database + "?user=" + USER);
-    }
-
-    @Override
-    public void execute(String database, String... statements) {
-        try (Connection c = connect(database);
-                Statement s = c.createStatement()) {
-            for (String statement : statements) {
-                s.execute(statement);
-            }
-        } catch (SQLException e) {
-            throw new IllegalStateException(e);
-        }
-    }
-
-    @Override
-    public List<String> rows(String database, String query) {
-        List<String> rows = new ArrayList<>();
-        try (Connection c = connect(database);
-                Statement s = c.createStatement();
-                ResultSet r = s.executeQuery(query)) {
-            while (r.next()) {
-                List<String> row = new ArrayList<>();
-                for (int i = 1; i <= r.getMetaData().getColumnCount(); i++) {
-                    row.add(r.getString(i));
-                }
-                rows.add(String.join("|", row.stream().map(String::valueOf).toList()));
-            }
-        } catch (SQLException e) {
-            throw new IllegalStateException(e);
-        }
-        return rows;
     }
 
     @Override

@@ -120,8 +120,40 @@ public abstract class Dialect {
     /** The column that numbers the rows of a staging table. */
     public static final String SEQUENCE = "ninepin_seq";
 
+    /**
+     * The types of columns in which databases differ.
+     *
+     * @param mostCharacters the most characters of a VARCHAR
+     * @param longText the type of longer texts
+     * @param timestamp the type of a date with a time of day
+     */
+    public record TextAndTime(int mostCharacters, String longText, String timestamp) {}
+
+    /** The types of columns in which databases differ. */
+    protected abstract TextAndTime textAndTime();
+
     /** The type of a column that holds values of a field without loss. */
-    protected abstract String columnType(DataType type);
+    private String columnType(DataType type) {
+        TextAndTime own = textAndTime();
+        if (type instanceof DataType.CharacterVarying t) {
+            return t.length() <= own.mostCharacters() ? "VARCHAR(" + t.length() + ")" : own.longText();
+        }
+        if (type instanceof DataType.IntegerNumber) {
+            return "BIGINT";
+        }
+        if (type instanceof DataType.Decimal d) {
+            return "DECIMAL(" + d.precision() + "," + d.scale() + ")";
+        }
+        if (type instanceof DataType.Bool) {
+            return "BOOLEAN";
+        }
+        if (type instanceof DataType.Date) {
+            return "DATE";
+        }
+        return type instanceof DataType.Time t
+                ? "TIME(" + fraction(t.pattern()) + ")"
+                : own.timestamp() + "(" + fraction(((DataType.Timestamp) type).pattern()) + ")";
+    }
 
     /** What stands behind a new table's columns. */
     protected String tableOptions() {
@@ -142,7 +174,7 @@ public abstract class Dialect {
     }
 
     /** The digits of the second that a type of times has, as databases know them. */
-    protected static int fraction(String pattern) {
+    private static int fraction(String pattern) {
         int digits = TemporalPattern.parse(pattern).parts().stream()
                 .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
                 .mapToInt(TemporalPattern.Part::maxDigits)

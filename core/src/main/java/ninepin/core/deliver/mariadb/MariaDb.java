@@ -19,7 +19,6 @@ import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.deliver.database.TableName;
-import ninepin.core.layout.DataType;
 
 /** What is particular to MariaDB (and to MySQL as far as it does the same). */
 public final class MariaDb extends Dialect {
@@ -258,25 +257,8 @@ public final class MariaDb extends Dialect {
     }
 
     @Override
-    protected String columnType(DataType type) {
-        if (type instanceof DataType.CharacterVarying t) {
-            return t.length() <= 4000 ? "VARCHAR(" + t.length() + ")" : "LONGTEXT";
-        }
-        if (type instanceof DataType.IntegerNumber) {
-            return "BIGINT";
-        }
-        if (type instanceof DataType.Decimal d) {
-            return "DECIMAL(" + d.precision() + "," + d.scale() + ")";
-        }
-        if (type instanceof DataType.Bool) {
-            return "BOOLEAN";
-        }
-        if (type instanceof DataType.Date) {
-            return "DATE";
-        }
-        return type instanceof DataType.Time t
-                ? "TIME(" + fraction(t.pattern()) + ")"
-                : "DATETIME(" + fraction(((DataType.Timestamp) type).pattern()) + ")";
+    protected TextAndTime textAndTime() {
+        return new TextAndTime(4_000, "LONGTEXT", "DATETIME");
     }
 
     @Override

@@ -16,7 +16,6 @@ import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.deliver.database.TableName;
-import ninepin.core.layout.DataType;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -233,24 +232,7 @@ public final class PostgreSql extends Dialect {
     }
 
     @Override
-    protected String columnType(DataType type) {
-        if (type instanceof DataType.CharacterVarying t) {
-            return t.length() <= 10485760 ? "VARCHAR(" + t.length() + ")" : "TEXT";
-        }
-        if (type instanceof DataType.IntegerNumber) {
-            return "BIGINT";
-        }
-        if (type instanceof DataType.Decimal d) {
-            return "NUMERIC(" + d.precision() + "," + d.scale() + ")";
-        }
-        if (type instanceof DataType.Bool) {
-            return "BOOLEAN";
-        }
-        if (type instanceof DataType.Date) {
-            return "DATE";
-        }
-        return type instanceof DataType.Time t
-                ? "TIME(" + fraction(t.pattern()) + ")"
-                : "TIMESTAMP(" + fraction(((DataType.Timestamp) type).pattern()) + ")";
+    protected TextAndTime textAndTime() {
+        return new TextAndTime(10_485_760, "TEXT", "TIMESTAMP");
     }
 }

@@ -147,6 +147,9 @@ class RunExecution {
         account(row.id(), outcome.mark());
         // What was found in a file that was delivered whole, and was not.
         journals.upTo(row.id(), folders.journal(row.id()), outcome.seen().journalLength());
+        if ("LIM-01".equals(outcome.code())) {
+            mapper.halted(row.id(), outcome.seen().tally());
+        }
         if (outcome.state() == RunOutcome.State.FINISHED) {
             lookUps.ended(row.id());
         }

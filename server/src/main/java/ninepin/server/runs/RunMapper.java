@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
+import ninepin.core.deliver.Tally;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Options;
@@ -56,7 +57,10 @@ public interface RunMapper {
             String shares,
             long acceptedRead,
             long acceptedRejected,
-            long acceptedNotes) {}
+            long acceptedNotes,
+            long haltedRead,
+            long haltedRejected,
+            long haltedNotes) {}
 
     /** A run to be. */
     class NewRun {
@@ -82,7 +86,8 @@ public interface RunMapper {
             + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
             + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
             + " r.records_read, r.added, r.changed, r.unchanged, r.removed, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.without_rows, r.shares,"
-            + " r.accepted_read, r.accepted_rejected, r.accepted_notes FROM run r JOIN job j ON j.id = r.job_id ";
+            + " r.accepted_read, r.accepted_rejected, r.accepted_notes, r.halted_read, r.halted_rejected,"
+            + " r.halted_notes FROM run r JOIN job j ON j.id = r.job_id ";
 
     @Select(SELECT + "WHERE r.id = #{id}")
     Optional<RunRow> find(long id);
@@ -153,6 +158,11 @@ public interface RunMapper {
     @Update("UPDATE run SET state = 'INTERRUPTED', ended_at = #{at}, message = #{message},"
             + " busy_millis = busy_millis + live_millis, live_millis = 0 WHERE id = #{id}")
     void interrupt(long id, Instant at, String message);
+
+    /** Keeps the account at which a limit halted a run. */
+    @Update(
+            "UPDATE run SET halted_read = #{t.read}, halted_rejected = #{t.rejected}, halted_notes = #{t.notes} WHERE id = #{id}")
+    void halted(@Param("id") long id, @Param("t") Tally t);
 
     @Insert(
             "INSERT INTO run_event (run_id, at, kind, text, records_read) VALUES (#{id}, #{at}, #{kind}, #{text}, #{read})")

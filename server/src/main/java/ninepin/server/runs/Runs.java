@@ -201,9 +201,9 @@ public class Runs {
                 id,
                 version,
                 path.toString(),
-                overLimit ? row.recordsRead() : row.acceptedRead(),
-                overLimit ? row.rejected() : row.acceptedRejected(),
-                overLimit ? row.notes() : row.acceptedNotes());
+                overLimit ? row.haltedRead() : row.acceptedRead(),
+                overLimit ? row.haltedRejected() : row.acceptedRejected(),
+                overLimit ? row.haltedNotes() : row.acceptedNotes());
         if (taken == 0) {
             throw Problems.conflict("Run " + id + " was restarted by somebody else just now.");
         }

@@ -369,8 +369,66 @@ class ApplicationTest {
                 .isEqualTo(409);
     }
 
+    /** Through the server into PostgreSQL: what was found before a halt is shown, and once only after the restart. */
     @Test
     @Order(7)
+    void a_table_is_replaced_whole_or_not_at_all() throws Exception {
+        PostgreSqlServer postgres = PostgreSqlServer.shared();
+        postgres.execute(
+                "store",
+                "CREATE TABLE price (article VARCHAR(10) PRIMARY KEY, price NUMERIC(8,2))",
+                "INSERT INTO price VALUES ('old', 1)",
+                "GRANT ALL ON price TO clerk",
+                "GRANT CREATE ON SCHEMA public TO clerk");
+        String job =
+                """
+                {"name":"prices","layout":"prices","limits":{"rejects":0},"deliveries":[
+                 {"to":{"connection":"store","table":"price","mode":"replace"},"shaping":[
+                  {"target":"article","take":{"from":"field","field":"article"}},
+                  {"target":"price","take":{"from":"field","field":"price"}}]}]}
+                """;
+        String layout =
+                """
+                {"name":"prices","format":{"kind":"delimited","delimiter":";","header":false},"recordTypes":[{"name":"price","fields":[
+                 {"name":"article","column":1,"type":{"is":"text","length":10}},
+                 {"name":"price","column":2,"type":{"is":"decimal","precision":8,"scale":2}}]}]}
+                """;
+        server.ask("POST", "/api/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
+        assertThat(server.ask("POST", "/api/jobs/prices/live", null)
+                        .path("version")
+                        .asInt())
+                .isEqualTo(1);
+        byte[] file = "twine;2.50\nsalt;x\nboots;41\n".getBytes(StandardCharsets.UTF_8);
+        long id = server.upload("/api/jobs/prices/runs", "prices.csv", file)
+                .path("id")
+                .asLong();
+        JsonNode halted =
+                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("HALTED"));
+        assertThat(halted.path("message").asString()).startsWith("Halted: a reject. Nothing was delivered");
+        assertThat(halted.path("tally").path("read").asLong()).isZero();
+        assertThat(server.get("/api/runs/" + id + "/reasons")
+                        .get(0)
+                        .path("count")
+                        .asLong())
+                .isEqualTo(1);
+        assertThat(postgres.rows("store", "SELECT * FROM price")).containsExactly("old|1.00");
+        postgres.execute("store", "UPDATE price SET price = 2");
+        server.ask("POST", "/api/runs/" + id + "/restart", null);
+        JsonNode finished =
+                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("FINISHED"));
+        assertThat(finished.path("tally").toString())
+                .contains("\"read\":3,\"delivered\":2,\"added\":2", "\"rejected\":1", "\"removed\":1");
+        assertThat(server.get("/api/runs/" + id + "/reasons")
+                        .get(0)
+                        .path("count")
+                        .asLong())
+                .isEqualTo(1);
+        assertThat(postgres.rows("store", "SELECT * FROM price ORDER BY 1"))
+                .containsExactly("boots|41.00", "twine|2.50");
+    }
+
+    @Test
+    @Order(8)
     void the_api_is_the_one_that_the_interface_was_built_for() throws Exception {
         JsonNode served = server.get("/api/openapi.json");
         JsonNode built =

@@ -24,6 +24,7 @@ final class OrderedLanes {
     private final BlockingQueue<Chunk> full;
     private final BlockingQueue<Chunk> free;
     private final Committer committer;
+    private final boolean whole;
     private final boolean[] holding;
 
     private long next;
@@ -31,11 +32,18 @@ final class OrderedLanes {
     private boolean over;
     private Ending ending;
 
-    OrderedLanes(Target target, int lanes, BlockingQueue<Chunk> full, BlockingQueue<Chunk> free, Committer committer) {
+    OrderedLanes(
+            Target target,
+            int lanes,
+            boolean whole,
+            BlockingQueue<Chunk> full,
+            BlockingQueue<Chunk> free,
+            Committer committer) {
         this.target = target;
         this.full = full;
         this.free = free;
         this.committer = committer;
+        this.whole = whole;
         this.holding = new boolean[lanes];
     }
 
@@ -125,7 +133,8 @@ final class OrderedLanes {
         try {
             return lane.load(chunk.batch);
         } catch (TargetException e) {
-            if (e.kind() != TargetException.Kind.BUSY) {
+            // To roll back would lose the parts of a whole file that were loaded before.
+            if (whole || e.kind() != TargetException.Kind.BUSY) {
                 throw e;
             }
             release(me, lane);

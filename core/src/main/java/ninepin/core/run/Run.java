@@ -147,7 +147,7 @@ public final class Run {
                 Thread.currentThread().getName() + " reader");
         producer.start();
         try {
-            return new OrderedLanes(target, lanes(), full, free, committer).run();
+            return new OrderedLanes(target, lanes(), plan.whole(), full, free, committer).run();
         } finally {
             producer.interrupt();
             producer.join();

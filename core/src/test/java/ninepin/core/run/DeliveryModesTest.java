@@ -5,12 +5,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
@@ -267,5 +272,44 @@ class DeliveryModesTest {
         assertThat(f.rows("SELECT article, shelf, number, remark FROM made ORDER BY article"))
                 .containsExactly("A|1|-0.5000|null", "B|2|null|null");
         assertThat(making.statement()).contains("PRIMARY KEY", "(6)");
+    }
+
+    private static void rollback(Connection connection) {
+        try {
+            connection.rollback();
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** Another transaction holds a row that a later part of the file needs: what was loaded before it must not get lost. */
+    @ParameterizedTest(name = "{0}", autoCloseArguments = false)
+    @MethodSource("databases")
+    void a_whole_file_whose_way_is_blocked_in_the_middle_fails_whole(String name, TestDatabase server)
+            throws IOException, SQLException {
+        RunFixture f = fixture(server, "blocked", Mode.ADD, TABLE);
+        ObjectNode job = Definitions.mapper().valueToTree(f.job);
+        f.job = Definitions.job(job.put("commit", "whole").toString());
+        StringBuilder file = new StringBuilder();
+        for (int i = 0; i < 60; i++) {
+            file.append("A%d;1;;;;\n".formatted(i));
+        }
+        f.file(file.toString());
+        try (Connection other = server.connect("blocked");
+                Statement s = other.createStatement()) {
+            other.setAutoCommit(false);
+            s.executeUpdate("INSERT INTO stock (article, shelf) VALUES ('A40', 1)");
+            // Given free after the first wait has ended: a part that is tried again alone would now go in, without the
+            // rest.
+            CompletableFuture<Void> freed = CompletableFuture.runAsync(
+                    () -> rollback(other), CompletableFuture.delayedExecutor(6_500, TimeUnit.MILLISECONDS));
+            RunOutcome blocked = f.run();
+            assertThat(blocked.state()).isEqualTo(RunOutcome.State.FAILED);
+            assertThat(blocked.code()).isEqualTo("DBS-05");
+            freed.join();
+        }
+        assertThat(f.rows("SELECT COUNT(*) FROM stock")).containsExactly("0");
+        assertThat(f.run().state()).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(f.rows("SELECT COUNT(*) FROM stock")).containsExactly("60");
     }
 }

@@ -1,5 +1,8 @@
 package ninepin.core.check;
 
+import java.util.Arrays;
+import java.util.Map;
+import java.util.stream.Collectors;
 import ninepin.core.layout.Severity;
 
 /**
@@ -33,6 +36,14 @@ public record Finding(
         String found,
         String expected,
         String advice) {
+
+    private static final Map<Severity, Finding> WEIGHTS = Arrays.stream(Severity.values())
+            .collect(Collectors.toMap(s -> s, s -> new Finding(s, "", 0, 0, null, null, 0, 0, 0, 0, "", null, null)));
+
+    /** One that says no more than how much it weighs. */
+    static Finding weight(Severity severity) {
+        return WEIGHTS.get(severity);
+    }
 
     /** Where, what was found, what was expected, what to do, code: the message people read. */
     public String message() {

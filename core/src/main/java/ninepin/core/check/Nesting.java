@@ -11,6 +11,10 @@ final class Nesting {
 
     private final Layout layout;
     private final int[] parent;
+    /** The fewest and the most records of each type. */
+    private final long[] least;
+
+    private final long[] most;
     /** For each type all that stand below it. */
     private final int[][] below;
 
@@ -30,6 +34,8 @@ final class Nesting {
         this.layout = layout;
         this.places = places;
         this.parent = new int[n];
+        this.least = new long[n];
+        this.most = new long[n];
         this.open = new boolean[n];
         this.count = new long[n];
         this.tooFew = new Finding[n];
@@ -38,7 +44,9 @@ final class Nesting {
         for (int t = 0; t < n; t++) {
             parent[t] = layout.parentIndex(t);
             RecordType type = layout.recordTypes().get(t);
-            if (type.min() != null && type.min() > 0) {
+            least[t] = type.min() == null ? 0 : type.min();
+            most[t] = type.max() == null ? Long.MAX_VALUE : type.max();
+            if (least[t] > 0) {
                 few[t] = "too few " + type.name() + " records";
                 enough[t] = "at least " + type.min() + where(t);
             }
@@ -57,9 +65,9 @@ final class Nesting {
     /** Takes the next record; what is wrong with its place, or null. */
     Finding take(RawRecord r) {
         int type = r.type();
-        RecordType recordType = layout.recordTypes().get(type);
         if (parent[type] >= 0 && !open[parent[type]]) {
             orphans = true;
+            RecordType recordType = layout.recordTypes().get(type);
             return places.whole(
                     Severity.REJECT,
                     "STR-01",
@@ -77,10 +85,11 @@ final class Nesting {
         }
         open[type] = true;
         count[type]++;
-        if (recordType.min() != null && count[type] >= recordType.min()) {
+        if (count[type] >= least[type]) {
             tooFew[type] = null;
         }
-        if (recordType.max() != null && count[type] > recordType.max()) {
+        if (count[type] > most[type]) {
+            RecordType recordType = layout.recordTypes().get(type);
             return places.whole(
                     Severity.REJECT,
                     "STR-02",

@@ -33,6 +33,13 @@ public final class RecordChecker {
      * @param today the day of the run
      */
     public RecordChecker(Layout layout, Opening opening, LocalDate today) {
+        this(layout, opening, today, false);
+    }
+
+    /**
+     * @param weighs whether only the severity of what is found in fields is asked for; findings then have no words
+     */
+    RecordChecker(Layout layout, Opening opening, LocalDate today, boolean weighs) {
         this.opening = opening;
         int n = layout.recordTypes().size();
         this.places = new Places(layout.format().charset());
@@ -40,7 +47,7 @@ public final class RecordChecker {
         this.values = new Value[n][];
         this.outlives = new boolean[n];
         for (int t = 0; t < n; t++) {
-            types[t] = new TypeChecker(layout, t, opening, places, findings);
+            types[t] = new TypeChecker(layout, t, opening, places, findings, weighs);
             values[t] = types[t].values;
             outlives[t] = n > 1 && (layout.parentIndex(t) < 0 || isParent(layout, t));
         }
@@ -95,7 +102,9 @@ public final class RecordChecker {
      * @return the weight of its worst finding, or null when there is none
      */
     public Severity check(RawRecord r) {
-        findings.clear();
+        if (!findings.isEmpty()) {
+            findings.clear();
+        }
         Fault fault = r.fault();
         if (fault != null) {
             findings.add(places.ofFault(fault, r, types[0].nameOf(fault.column())));

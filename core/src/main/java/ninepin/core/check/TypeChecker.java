@@ -3,8 +3,10 @@ package ninepin.core.check;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import ninepin.core.layout.Check;
+import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
@@ -35,29 +37,23 @@ final class TypeChecker {
     private final boolean raggedRows;
     private final byte quote;
     private final int width;
-    private final int[] sliceOf;
-    private final String[] names;
-    private final ValueParser[] parsers;
-    private final boolean[] raw;
-    private final boolean[] text;
-    private final Severity[] typeSeverity;
-    private final Severity[] required;
-    private final FieldCheck[][] checks;
+    private final CheckedField[] fields;
     private final List<UniqueCheck> unique = new ArrayList<>();
     private final Places places;
     private final List<Finding> findings;
+    private final boolean weighs;
 
     final Value[] values;
 
     /**
      * @param type the index of the record type
      * @param findings where findings go
+     * @param weighs whether only the severity of a finding is asked for, and words and places need not be made
      */
-    TypeChecker(Layout layout, int type, Opening opening, Places places, List<Finding> findings) {
+    TypeChecker(Layout layout, int type, Opening opening, Places places, List<Finding> findings, boolean weighs) {
         RecordType recordType = layout.recordTypes().get(type);
         FileCharset fileCharset = layout.format().charset();
-        List<Field> fields = recordType.fields();
-        int n = fields.size();
+        int n = recordType.fields().size();
         this.charset = fileCharset.held().charset();
         this.valueCharset = fileCharset.ofValues().charset();
         this.transcodes = fileCharset.ofValues() != fileCharset.held();
@@ -71,41 +67,42 @@ final class TypeChecker {
                 ? (byte) q.quote().charValue()
                 : 0;
         this.width = opening.width(type);
-        this.sliceOf = opening.slices(type);
-        this.names = fields.stream().map(Field::name).toArray(String[]::new);
-        this.parsers = new ValueParser[n];
-        this.raw = new boolean[n];
-        this.text = new boolean[n];
-        this.typeSeverity = new Severity[n];
-        this.required = new Severity[n];
-        this.checks = new FieldCheck[n][];
-        this.values = new Value[n];
         this.places = places;
         this.findings = findings;
+        this.weighs = weighs;
+        int[] slices = opening.slices(type);
+        this.fields = new CheckedField[n];
         for (int f = 0; f < n; f++) {
-            values[f] = new Value();
-            compile(recordType, fields.get(f), f, fileCharset.ofValues());
+            this.fields[f] = compile(recordType, f, slices[f], fileCharset.ofValues());
         }
+        this.values = Arrays.stream(this.fields).map(f -> f.value).toArray(Value[]::new);
     }
 
-    private void compile(RecordType type, Field field, int f, FileCharset values) {
-        parsers[f] = ValueParser.of(field.type(), values);
-        raw[f] = ValueParser.raw(field.type());
-        text[f] = field.type() instanceof ninepin.core.layout.DataType.CharacterVarying;
-        typeSeverity[f] = Severity.REJECT;
+    private CheckedField compile(RecordType type, int f, int slice, FileCharset written) {
+        Field field = type.fields().get(f);
+        Severity typeFits = Severity.REJECT;
+        Severity required = null;
         List<FieldCheck> ready = new ArrayList<>();
         for (Check check : field.checks()) {
             if (check instanceof Check.Required c) {
-                required[f] = c.severity();
+                required = c.severity();
             } else if (check instanceof Check.TypeFits c) {
-                typeSeverity[f] = c.severity();
+                typeFits = c.severity();
             } else if (check instanceof Check.Unique c) {
                 unique.add(uniqueCheck(type, f, c));
             } else {
                 ready.add(FieldCheck.of(check, field.type(), valueCharset));
             }
         }
-        checks[f] = ready.toArray(FieldCheck[]::new);
+        return new CheckedField(
+                field.name(),
+                slice,
+                ValueParser.of(field.type(), written),
+                ValueParser.raw(field.type()),
+                field.type() instanceof DataType.CharacterVarying,
+                typeFits,
+                required,
+                ready.toArray(FieldCheck[]::new));
     }
 
     private UniqueCheck uniqueCheck(RecordType type, int f, Check.Unique check) {
@@ -115,7 +112,7 @@ final class TypeChecker {
             key[i + 1] = type.indexOf(check.with().get(i));
             if (key[i + 1] < 0) {
                 throw new DefinitionException(
-                        "fields." + names[f] + ".checks.unique",
+                        "fields." + type.fields().get(f).name() + ".checks.unique",
                         "there is no field " + check.with().get(i));
             }
         }
@@ -145,13 +142,20 @@ final class TypeChecker {
                 return;
             }
         }
-        for (int f = 0; f < values.length; f++) {
-            checkField(r, f);
+        for (CheckedField field : fields) {
+            checkField(r, field);
         }
-        for (UniqueCheck check : unique) {
+        for (int i = 0; i < unique.size(); i++) {
+            UniqueCheck check = unique.get(i);
             long first = check.add(values, r.line());
             if (first > 0) {
-                add(check.severity, "UNQ-01", r, check.field, check.expected, "It stands first on line " + first + ".");
+                add(
+                        check.severity,
+                        "UNQ-01",
+                        r,
+                        fields[check.field],
+                        check.expected,
+                        "It stands first on line " + first + ".");
             }
         }
     }
@@ -160,35 +164,35 @@ final class TypeChecker {
         return trailingDelimiter && r.fieldCount() == width + 1 && r.from(width) == r.to(width) && !r.quoted(width);
     }
 
-    private void checkField(RawRecord r, int f) {
-        Value value = values[f];
+    private void checkField(RawRecord r, CheckedField f) {
+        Value value = f.value;
         Problem problem = parse(r, f);
         if (problem != null) {
-            add(typeSeverity[f], problem.code(), r, f, problem.expected(), problem.advice());
+            add(f.typeSeverity, problem.code(), r, f, problem.expected(), problem.advice());
             return;
         }
-        if (required[f] != null && (value.isNull() || text[f] && blank(value))) {
-            add(required[f], "REQ-01", r, f, "a value", null);
+        if (f.required != null && (value.isNull() || f.text && blank(value))) {
+            add(f.required, "REQ-01", r, f, "a value", null);
             return;
         }
         if (value.isNull()) {
             return;
         }
-        for (FieldCheck check : checks[f]) {
+        for (FieldCheck check : f.checks) {
             if (!check.holds(value)) {
-                add(check.severity, check.code, r, f, check.expected, check.advice(value));
+                add(check.severity, check.code, r, f, check.expected, weighs ? null : check.advice(value));
             }
         }
     }
 
-    private Problem parse(RawRecord r, int f) {
-        int slice = sliceOf[f];
+    private Problem parse(RawRecord r, CheckedField f) {
+        int slice = f.slice;
         if (direct) {
             int start = r.start();
             return parsePadded(r.buffer(), start + r.from(slice), start + r.to(slice), f);
         }
         if (lacks(r, slice)) {
-            values[f].setNull();
+            f.value.setNull();
             return null;
         }
         if (r.valueBytes() != null) {
@@ -197,10 +201,10 @@ final class TypeChecker {
         int from = r.start() + r.from(slice);
         int to = r.start() + r.to(slice);
         if (from == to && !r.quoted(slice)) {
-            values[f].setNull();
+            f.value.setNull();
             return null;
         }
-        if (transcodes && !raw[f]) {
+        if (transcodes && !f.raw) {
             byte[] utf8 = new String(r.buffer(), from, to - from, charset).getBytes(StandardCharsets.UTF_8);
             return parsePadded(utf8, 0, utf8.length, f);
         }
@@ -208,11 +212,11 @@ final class TypeChecker {
             return parsePadded(r.buffer(), from, to, f);
         }
         if (!r.doubled(slice)) {
-            return ValueParser.parse(parsers[f], r.buffer(), from, to, values[f]);
+            return ValueParser.parse(f.parser, r.buffer(), from, to, f.value);
         }
         byte[] own = new byte[to - from];
         int length = undouble(r.buffer(), from, to, own);
-        return ValueParser.parse(parsers[f], own, 0, length, values[f]);
+        return ValueParser.parse(f.parser, own, 0, length, f.value);
     }
 
     /** Whether a row ends before a column, or the file has no such column. */
@@ -220,30 +224,30 @@ final class TypeChecker {
         return slice < 0 || slice >= r.fieldCount() && raggedRows;
     }
 
-    private Problem parseGathered(RawRecord r, int f) {
-        int from = r.valueFrom(sliceOf[f]);
+    private Problem parseGathered(RawRecord r, CheckedField f) {
+        int from = r.valueFrom(f.slice);
         if (from < 0) {
-            values[f].setNull();
+            f.value.setNull();
             return null;
         }
-        return ValueParser.parse(parsers[f], r.valueBytes(), from, r.valueTo(sliceOf[f]), values[f]);
+        return ValueParser.parse(f.parser, r.valueBytes(), from, r.valueTo(f.slice), f.value);
     }
 
     /** The blanks that fill a fixed-length text are no part of it; nothing but blanks is NULL. */
-    private Problem parsePadded(byte[] bytes, int from, int to, int f) {
+    private Problem parsePadded(byte[] bytes, int from, int to, CheckedField f) {
         int end = to;
         if (from == to) {
-            values[f].setNull();
+            f.value.setNull();
             return null;
         }
-        if (text[f]) {
+        if (f.text) {
             end = Words.withoutBlanksBehind(bytes, from, to);
             if (end == from) {
-                values[f].setNull();
+                f.value.setNull();
                 return null;
             }
         }
-        return ValueParser.parse(parsers[f], bytes, from, end, values[f]);
+        return ValueParser.parse(f.parser, bytes, from, end, f.value);
     }
 
     private int undouble(byte[] bytes, int from, int to, byte[] into) {
@@ -266,21 +270,30 @@ final class TypeChecker {
         return true;
     }
 
-    private void add(Severity severity, String code, RawRecord r, int f, String expected, String advice) {
-        findings.add(at(severity, code, r, f, found(r, f), expected, advice));
+    private void add(Severity severity, String code, RawRecord r, CheckedField f, String expected, String advice) {
+        findings.add(weighs ? Finding.weight(severity) : at(severity, code, r, f, found(r, f), expected, advice));
     }
 
     /** A finding at the place of a field. */
-    Finding at(Severity severity, String code, RawRecord r, int f, String found, String expected, String advice) {
-        int slice = sliceOf[f];
+    Finding at(Severity severity, String code, RawRecord r, int field, String found, String expected, String advice) {
+        return at(severity, code, r, fields[field], found, expected, advice);
+    }
+
+    private Finding at(
+            Severity severity, String code, RawRecord r, CheckedField f, String found, String expected, String advice) {
+        int slice = f.slice;
         int from = lacks(r, slice) ? r.length() : r.from(slice);
         int to = lacks(r, slice) ? r.length() : r.to(slice);
-        return places.finding(severity, code, r, names[f], from, to, found, expected, advice);
+        return places.finding(severity, code, r, f.name, from, to, found, expected, advice);
     }
 
     /** What stands in a field, fit to be shown. */
-    String found(RawRecord r, int f) {
-        int slice = sliceOf[f];
+    String found(RawRecord r, int field) {
+        return found(r, fields[field]);
+    }
+
+    private String found(RawRecord r, CheckedField f) {
+        int slice = f.slice;
         if (lacks(r, slice)) {
             return "nothing";
         }
@@ -291,12 +304,12 @@ final class TypeChecker {
                     : Shown.quoted(
                             new String(r.valueBytes(), from, Math.min(r.valueTo(slice) - from, 400), valueCharset));
         }
-        int from = r.from(sliceOf[f]);
-        int to = r.to(sliceOf[f]);
+        int from = r.from(f.slice);
+        int to = r.to(f.slice);
         if (from == to) {
             return "nothing";
         }
-        if (raw[f]) {
+        if (f.raw) {
             StringBuilder hex = new StringBuilder("the bytes");
             for (int i = from; i < to; i++) {
                 hex.append(String.format(" %02X", r.buffer()[r.start() + i]));
@@ -320,9 +333,9 @@ final class TypeChecker {
 
     /** The name of the field in a column, or of the column where it is no field's. */
     String nameOf(int column) {
-        for (int f = 0; f < sliceOf.length; f++) {
-            if (sliceOf[f] == column) {
-                return names[f];
+        for (CheckedField f : fields) {
+            if (f.slice == column) {
+                return f.name;
             }
         }
         return column < 0 || column > 100_000 ? null : "column " + (column + 1);

@@ -151,7 +151,7 @@ public final class WholeFile {
 
     /** Checks from one place to another; the end says where it came to: at a record, or {@link #DOUBTFUL}. */
     private Checked piece(Opening opening, long from, long to) throws IOException {
-        RecordChecker checker = new RecordChecker(layout, opening, today);
+        RecordChecker checker = new RecordChecker(layout, opening, today, true);
         boolean last = to == Long.MAX_VALUE;
         long records = 0;
         long refused = 0;

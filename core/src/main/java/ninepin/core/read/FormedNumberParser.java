@@ -47,6 +47,9 @@ final class FormedNumberParser extends ValueParser {
     }
 
     private Problem digits(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
+        if (signedDigits(bytes, fieldFrom, fieldTo, into)) {
+            return null;
+        }
         int from = skipBlanks(bytes, fieldFrom, fieldTo);
         int to = trimEnd(bytes, from, fieldTo);
         if (from == to) {
@@ -68,6 +71,23 @@ final class FormedNumberParser extends ValueParser {
             return scaled(into.number(), into);
         }
         return problem;
+    }
+
+    /** The common case: digits for as many as the type has, their sign behind them or none. False says nothing. */
+    private boolean signedDigits(byte[] bytes, int from, int to, Value into) {
+        if (form.sign() != Sign.TRAILING || to - from < 2 || to - from > precision + 1) {
+            return false;
+        }
+        byte last = bytes[to - 1];
+        boolean signed = last == '-' || last == '+';
+        if (!digits.digitsAlone(bytes, from, signed ? to - 1 : to, into)) {
+            return false;
+        }
+        if (form.implied() && into.number() >= TENS[Math.min(precision, TENS.length - 1)]) {
+            return false;
+        }
+        into.setNumber(last == '-' ? -into.number() : into.number(), form.implied() ? scale : 0);
+        return true;
     }
 
     private static void negate(Value into, boolean negative) {

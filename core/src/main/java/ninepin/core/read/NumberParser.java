@@ -39,6 +39,27 @@ final class NumberParser extends ValueParser {
 
     @Override
     public Problem parse(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
+        if (digitsAlone(bytes, fieldFrom, fieldTo, into)) {
+            return null;
+        }
+        return parseAny(bytes, fieldFrom, fieldTo, into);
+    }
+
+    /** The most common case: up to eight digits and nothing else. False says nothing of the field. */
+    boolean digitsAlone(byte[] bytes, int from, int to, Value into) {
+        int length = to - from;
+        if (length < 1 || length > Long.BYTES || length > precision - scale) {
+            return false;
+        }
+        long number = Words.digits(Words.upToEight(bytes, from, length), length);
+        if (number < 0) {
+            return false;
+        }
+        into.setNumber(number, 0);
+        return true;
+    }
+
+    private Problem parseAny(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
         int from = skipBlanks(bytes, fieldFrom, fieldTo);
         int to = trimEnd(bytes, from, fieldTo);
         if (from == to) {
@@ -116,8 +137,7 @@ final class NumberParser extends ValueParser {
         if (number < 0) {
             return false;
         }
-        into.set(Value.Kind.NUMBER, negative ? -number : number);
-        into.scale = fraction;
+        into.setNumber(negative ? -number : number, fraction);
         return true;
     }
 

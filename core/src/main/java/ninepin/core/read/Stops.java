@@ -12,15 +12,36 @@ final class Stops {
     private final long first;
     private final long second;
     private final long third;
+    /** Whether only two of them differ, which is the usual case and the quicker one. */
+    private final boolean two;
 
     Stops(byte first, byte second, byte third) {
         this.first = Words.EACH * (first & 0xff);
         this.second = Words.EACH * (second & 0xff);
         this.third = Words.EACH * (third & 0xff);
+        this.two = third == first;
     }
 
     /** The index of the next of the three bytes; the array must hold one at some place. */
     int next(byte[] bytes, int from) {
+        return two ? nextOfTwo(bytes, from) : nextOfThree(bytes, from);
+    }
+
+    private int nextOfTwo(byte[] bytes, int from) {
+        int i = from;
+        while (true) {
+            long word = Words.at(bytes, i);
+            long a = word ^ first;
+            long b = word ^ second;
+            long none = ((a & LOW) + LOW | a) & ((b & LOW) + LOW | b) | LOW;
+            if (none != -1L) {
+                return i + (Long.numberOfTrailingZeros(~none) >>> 3);
+            }
+            i += Long.BYTES;
+        }
+    }
+
+    private int nextOfThree(byte[] bytes, int from) {
         int i = from;
         while (true) {
             long word = Words.at(bytes, i);

@@ -19,8 +19,14 @@ final class TemporalParser extends ValueParser {
     /** The bytes a value has when every part has one width, or -1. */
     private final int width;
 
+    /** Whether it is nothing but digits, few enough to be read as one number and then taken apart. */
+    private final boolean oneNumber;
+
     private final int[] unit;
     private final int[] digits;
+    /** For each part the power of ten that takes it off the end of a number. */
+    private final int[] tens;
+
     private final byte[] literal;
     private final Value.Kind kind;
     private final int pivot;
@@ -34,21 +40,29 @@ final class TemporalParser extends ValueParser {
         this.charset = charset;
         this.unit = new int[parts.length];
         this.digits = new int[parts.length];
+        this.tens = new int[parts.length];
         this.literal = new byte[parts.length];
         int all = 0;
         boolean fixed = true;
+        boolean literals = false;
         for (int p = 0; p < parts.length; p++) {
             unit[p] = parts[p].unit().ordinal();
             digits[p] = parts[p].unit() == Unit.LITERAL ? 0 : parts[p].maxDigits();
+            tens[p] = digits[p] <= Long.BYTES ? (int) Math.pow(10, digits[p]) : 0;
+            literals |= digits[p] == 0;
             literal[p] = (byte) parts[p].literal();
             all += parts[p].maxDigits();
             fixed &= parts[p].minDigits() == parts[p].maxDigits();
         }
         this.width = fixed ? all : -1;
+        this.oneNumber = fixed && !literals && all <= Long.BYTES;
     }
 
     @Override
     public Problem parse(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
+        if (oneNumber && fieldTo - fieldFrom == width && takenApart(bytes, fieldFrom)) {
+            return finish(into);
+        }
         int from = skipBlanks(bytes, fieldFrom, fieldTo);
         int to = trimEnd(bytes, from, fieldTo);
         if (from == to) {
@@ -83,6 +97,21 @@ final class TemporalParser extends ValueParser {
             return misfit(bytes, fieldFrom, fieldTo, i - fieldFrom, null);
         }
         return finish(into);
+    }
+
+    /** Takes a value that is digits alone; false when something else is among them, and then nothing is known. */
+    private boolean takenApart(byte[] bytes, int from) {
+        int rest = (int) Words.digits(Words.upToEight(bytes, from, width), width);
+        if (rest < 0) {
+            return false;
+        }
+        for (int p = unit.length - 1; p >= 0; p--) {
+            int before = rest / tens[p];
+            int number = rest - before * tens[p];
+            found[unit[p]] = unit[p] == FRACTION ? toNanos(number, digits[p]) : number;
+            rest = before;
+        }
+        return true;
     }
 
     /** Takes a value whose parts all stand at fixed places; false when one does not fit, and then nothing is known. */

@@ -62,6 +62,13 @@ public final class Value {
         number = newNumber;
     }
 
+    /** Becomes a number of so many units of its last decimal place. */
+    void setNumber(long units, int newScale) {
+        become(Kind.NUMBER);
+        number = units;
+        scale = newScale;
+    }
+
     /** Writes a reference only where it changes: a collector's barrier at every field of every record is felt. */
     private void become(Kind newKind) {
         if (kind != newKind) {

@@ -1,0 +1,46 @@
+package ninepin.core.check;
+
+import ninepin.core.layout.Severity;
+import ninepin.core.read.Value;
+import ninepin.core.read.ValueParser;
+
+/** What it takes to type and check one field; all in one object, because each record asks for it. */
+final class CheckedField {
+
+    final String name;
+    /** The column in which it stands, or a negative number where the file has none. */
+    final int slice;
+
+    final ValueParser parser;
+    /** Whether it is read from the bytes as they are, whatever the charset. */
+    final boolean raw;
+
+    final boolean text;
+    /** What it weighs when the value is not of its type. */
+    final Severity typeSeverity;
+    /** What it weighs when it is missing; null where it may be. */
+    final Severity required;
+
+    final FieldCheck[] checks;
+    /** The value it has in the latest record. */
+    final Value value = new Value();
+
+    CheckedField(
+            String name,
+            int slice,
+            ValueParser parser,
+            boolean raw,
+            boolean text,
+            Severity typeSeverity,
+            Severity required,
+            FieldCheck[] checks) {
+        this.name = name;
+        this.slice = slice;
+        this.parser = parser;
+        this.raw = raw;
+        this.text = text;
+        this.typeSeverity = typeSeverity;
+        this.required = required;
+        this.checks = checks;
+    }
+}

@@ -41,7 +41,7 @@ export function RuleProposals({ sheet, delivery, take, onClose }: Props) {
           )}
           {list.length > 0 && (
             <Button look="main" onClick={() => take(list.map(rule))}>
-              Take all {list.length}
+              {list.length === 1 ? "Take it" : `Take all ${list.length}`}
             </Button>
           )}
         </>

@@ -11,6 +11,7 @@ public final class Batch {
 
     private final RowBuffer[] tables;
     private int[][] ends;
+    private long[] numbers = new long[1024];
     private int documents;
 
     /**
@@ -46,13 +47,24 @@ public final class Batch {
         return ends[table][document];
     }
 
-    /** Ends the document whose rows were written since the last one. */
-    public void endDocument() {
-        if (documents == ends[0].length) {
+    /** What tells a document of the run from others, however often the run is started: its number. */
+    public long number(int document) {
+        return numbers[document];
+    }
+
+    /**
+     * Ends the document whose rows were written since the last one.
+     *
+     * @param number tells it from the other documents of the run
+     */
+    public void endDocument(long number) {
+        if (documents == numbers.length) {
+            numbers = Arrays.copyOf(numbers, documents * 2);
             for (int t = 0; t < ends.length; t++) {
                 ends[t] = Arrays.copyOf(ends[t], documents * 2);
             }
         }
+        numbers[documents] = number;
         for (int t = 0; t < tables.length; t++) {
             ends[t][documents] = tables[t].rows();
         }

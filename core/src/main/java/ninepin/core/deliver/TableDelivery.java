@@ -10,11 +10,26 @@ import java.util.List;
  * @param mode what happens to a row that is there already
  * @param key the columns by which a row is known, for modes {@link Mode#byKey}
  */
-public record TableDelivery(String connection, String table, Mode mode, List<String> key) {
+public record TableDelivery(String connection, String table, Mode mode, List<String> key) implements Destination {
 
-    /** Whether it is said where rows go. */
+    @Override
     public boolean decided() {
         return !connection.isEmpty() && !table.isEmpty();
+    }
+
+    @Override
+    public String label() {
+        return table;
+    }
+
+    @Override
+    public String place() {
+        return connection;
+    }
+
+    @Override
+    public String kind() {
+        return null;
     }
 
     /** What happens to a row, and to the one that is there already. */

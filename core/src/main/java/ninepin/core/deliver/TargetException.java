@@ -9,6 +9,8 @@ public final class TargetException extends Exception {
     public enum Kind {
         /** Another transaction holds what is needed; trying again may help. */
         BUSY,
+        /** A person has asked to stop while the target was waited for. */
+        STOPPED,
         /** The target is away or refuses. */
         UNUSABLE
     }

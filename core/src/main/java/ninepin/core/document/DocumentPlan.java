@@ -42,18 +42,33 @@ public record DocumentPlan(
         return gathering == null ? file : gathering.of(file);
     }
 
-    /** The deliveries that have a summary. */
-    public List<Integer> summaries() {
+    /** The same for some of the deliveries: the others are made, but not delivered. */
+    public DocumentPlan only(List<Integer> here) {
+        List<PlannedDelivery> some = IntStream.range(0, deliveries.size())
+                .mapToObj(d -> deliveries.get(d).withElsewhere(!here.contains(d)))
+                .toList();
+        return new DocumentPlan(file, gathering, setAside, duplicates, checks, lanes, some);
+    }
+
+    /** The deliveries whose rows are delivered, in order. */
+    public List<Integer> here() {
         return IntStream.range(0, deliveries.size())
-                .filter(d -> deliveries.get(d).summary() != null)
+                .filter(d -> !deliveries.get(d).elsewhere())
                 .boxed()
                 .toList();
+    }
+
+    /** The deliveries that have a summary and are delivered. */
+    public List<Integer> summaries() {
+        return here().stream().filter(d -> deliveries.get(d).summary() != null).toList();
     }
 
     /** The same without the rules of deliveries that have no summary. */
     public DocumentPlan forSummaries() {
         List<PlannedDelivery> bare = deliveries.stream()
-                .map(d -> d.summary() != null ? d : new PlannedDelivery(d.type(), d.lane(), List.of(), null))
+                .map(d -> d.summary() != null
+                        ? d
+                        : new PlannedDelivery(d.type(), d.lane(), List.of(), null, d.elsewhere()))
                 .toList();
         return new DocumentPlan(file, gathering, setAside, duplicates, checks, lanes, bare);
     }

@@ -18,6 +18,7 @@ import ninepin.core.layout.Severity;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTables;
 import ninepin.core.shape.Rule;
+import ninepin.core.shape.Sequences;
 import ninepin.core.shape.Shaper;
 import ninepin.core.shape.ShapingContext;
 
@@ -99,8 +100,9 @@ public final class DocumentShaper {
         this.plain = leftOut.isNothing() && at.lookUps().isEmpty() && checks.isEmpty() && lanes.length == 0;
     }
 
-    private Shaper shaper(int delivery, ShapingContext context) {
+    private Shaper shaper(int delivery, ShapingContext all) {
         List<Rule> rules = deliveries[delivery].rules();
+        ShapingContext context = deliveries[delivery].elsewhere() ? all.with(Sequences.anew()) : all;
         return groups[delivery] == null
                 ? new Shaper(layout, deliveries[delivery].type(), rules, context)
                 : new Shaper(groups[delivery].layout(), 0, rules, context.with(LookUpTables.NONE));
@@ -368,7 +370,9 @@ public final class DocumentShaper {
                 entry.add(findings);
             }
             if (out.rows(d).rows() > before) {
-                entry.makesRows(true);
+                if (!deliveries[d].elsewhere()) {
+                    entry.makesRows(true);
+                }
                 out.made(d, record);
             }
         }

@@ -11,8 +11,10 @@ import ninepin.core.shape.Rule;
  * @param lane the index of the lane whose documents it takes, or -1 for all
  * @param rules one rule for each target field
  * @param summary what it takes of the records instead of themselves, or null
+ * @param elsewhere whether its rows are made, so that they can refuse a document, but go to a place that this plan does
+ *     not deliver to
  */
-public record PlannedDelivery(int type, int lane, List<Rule> rules, Summary summary) {
+public record PlannedDelivery(int type, int lane, List<Rule> rules, Summary summary, boolean elsewhere) {
 
     public PlannedDelivery {
         rules = List.copyOf(rules);
@@ -21,6 +23,15 @@ public record PlannedDelivery(int type, int lane, List<Rule> rules, Summary summ
     /** A delivery of all documents. */
     public PlannedDelivery(int type, List<Rule> rules) {
         this(type, -1, rules, null);
+    }
+
+    /** A delivery whose rows go where the plan delivers to. */
+    public PlannedDelivery(int type, int lane, List<Rule> rules, Summary summary) {
+        this(type, lane, rules, summary, false);
+    }
+
+    PlannedDelivery withElsewhere(boolean other) {
+        return new PlannedDelivery(type, lane, rules, summary, other);
     }
 
     /** What is made of the groups of its summary: a plan of its own, in which they are the records. */

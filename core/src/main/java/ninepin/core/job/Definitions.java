@@ -6,6 +6,9 @@ import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.List;
 import ninepin.core.codes.CodeList;
+import ninepin.core.deliver.ApplicationDelivery;
+import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.TableDelivery;
 import ninepin.core.document.DocumentCheck;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
@@ -51,6 +54,7 @@ public final class Definitions {
                     List.class,
                     o -> o.setInclude(
                             JsonInclude.Value.construct(JsonInclude.Include.NON_EMPTY, JsonInclude.Include.ALWAYS)))
+            .addMixIn(Destination.class, DestinationForm.class)
             .addMixIn(Format.class, FormatForm.class)
             .addMixIn(DataType.class, TypeForm.class)
             .addMixIn(Check.class, CheckForm.class)
@@ -122,6 +126,20 @@ public final class Definitions {
         @JsonSubTypes.Type(value = Xml.class, name = "xml")
     })
     private interface FormatForm {}
+
+    @JsonTypeInfo(
+            use = JsonTypeInfo.Id.NAME,
+            include = JsonTypeInfo.As.EXISTING_PROPERTY,
+            property = "kind",
+            defaultImpl = TableDelivery.class)
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = TableDelivery.class, name = "table"),
+        @JsonSubTypes.Type(value = ApplicationDelivery.class, name = "application")
+    })
+    private interface DestinationForm {
+        @JsonProperty("kind")
+        String kind();
+    }
 
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "is")
     @JsonSubTypes({

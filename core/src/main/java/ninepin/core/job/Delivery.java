@@ -3,7 +3,7 @@ package ninepin.core.job;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.Destination;
 import ninepin.core.document.Summary;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
@@ -15,10 +15,10 @@ import ninepin.core.shape.Rule;
  * @param of the name of the record type; null for the first one of the layout
  * @param lane the name of the lane whose documents it takes; null for all documents
  * @param summary what it takes of the records instead of themselves: groups of them with totals; or null
- * @param to the table, or null while that is not decided
+ * @param to the place, or null while that is not decided
  * @param shaping one rule for each target field
  */
-public record Delivery(String of, String lane, Summary summary, TableDelivery to, List<Rule> shaping) {
+public record Delivery(String of, String lane, Summary summary, Destination to, List<Rule> shaping) {
 
     public Delivery {
         of = of == null || of.isBlank() ? null : of;
@@ -38,7 +38,7 @@ public record Delivery(String of, String lane, Summary summary, TableDelivery to
     }
 
     /** Of all documents. */
-    public Delivery(String of, TableDelivery to, List<Rule> shaping) {
+    public Delivery(String of, Destination to, List<Rule> shaping) {
         this(of, null, null, to, shaping);
     }
 

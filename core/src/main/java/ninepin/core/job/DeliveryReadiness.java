@@ -6,6 +6,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
+import ninepin.core.deliver.ApplicationDelivery;
+import ninepin.core.deliver.Destination;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
@@ -127,11 +129,16 @@ final class DeliveryReadiness {
     }
 
     private void checkDelivery(Optional<TableDescription> described) {
-        TableDelivery to = delivery.to();
-        if (to == null || !to.decided()) {
-            blocks(5, null, "JOB-06", "There is no delivery yet: choose a connection and a table.");
+        Destination place = delivery.to();
+        if (place == null || !place.decided()) {
+            blocks(5, null, "JOB-06", "There is no delivery yet: choose a connection, and a table or an operation.");
             return;
         }
+        if (place instanceof ApplicationDelivery to) {
+            checkOperation(to, described);
+            return;
+        }
+        TableDelivery to = (TableDelivery) place;
         if (described.isEmpty()) {
             blocks(5, to.table(), "JOB-07", "There is no table " + to.table() + " in " + to.connection() + ".");
             return;
@@ -151,18 +158,35 @@ final class DeliveryReadiness {
         }
         checkKey(to, table);
         boolean adds = to.mode() != TableDelivery.Mode.CHANGE && to.mode() != TableDelivery.Mode.REMOVE;
-        for (Column column : adds ? table.columns() : List.<Column>of()) {
-            boolean ruled = delivery.shaping().stream().anyMatch(r -> r.target().equalsIgnoreCase(column.name()));
-            if (!ruled && column.needsRule()) {
-                blocks(
-                        4,
-                        column.name(),
-                        "JOB-09",
-                        column.name() + " must have a value (NOT NULL, no default) and has no rule.");
-            }
+        if (adds) {
+            checkRequired(table, "(NOT NULL, no default) ");
         }
         for (Rule rule : delivery.shaping()) {
             checkTarget(rule, table);
+        }
+    }
+
+    /** What an application takes is described as a table is. */
+    private void checkOperation(ApplicationDelivery to, Optional<TableDescription> described) {
+        if (described.isEmpty()) {
+            blocks(5, to.path(), "JOB-07", to.connection() + " describes no " + to.label() + ".");
+            return;
+        }
+        if (delivery.summary() != null) {
+            blocks(5, to.path(), "JOB-34", "Groups are delivered to tables, not to an application.");
+        }
+        checkRequired(described.get(), "");
+        for (Rule rule : delivery.shaping()) {
+            checkTarget(rule, described.get());
+        }
+    }
+
+    private void checkRequired(TableDescription table, String why) {
+        for (Column column : table.columns()) {
+            boolean ruled = delivery.shaping().stream().anyMatch(r -> r.target().equalsIgnoreCase(column.name()));
+            if (!ruled && column.needsRule()) {
+                blocks(4, column.name(), "JOB-09", column.name() + " must have a value " + why + "and has no rule.");
+            }
         }
     }
 

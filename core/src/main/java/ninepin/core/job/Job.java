@@ -3,12 +3,14 @@ package ninepin.core.job;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import ninepin.core.codes.CodeTables;
+import ninepin.core.deliver.Destination;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
@@ -118,6 +120,9 @@ public record Job(
         }
     }
 
+    /** The rows of a chunk that goes to an application: so many documents may be sent again after a crash. */
+    private static final int REQUESTS = 200;
+
     public Job {
         Names.requireSlug("job name", name);
         Names.requireSlug("layout", layout);
@@ -170,19 +175,35 @@ public record Job(
 
     /** The tables of the deliveries that have one, in order. */
     public List<TableLoad> loads() {
-        return deliveries.stream()
-                .filter(d -> d.to() != null && d.to().decided())
-                .map(d -> new TableLoad(d.to(), d.columns()))
+        return legs().stream()
+                .filter(l -> !l.toApplication())
+                .flatMap(l -> l.tables().stream())
                 .toList();
     }
 
-    /** Whether the file is delivered all at once: where that is asked for, and where a table is replaced. */
-    public boolean deliversWhole() {
-        return commit == Commit.WHOLE
-                || loads().stream().anyMatch(l -> l.delivery().mode() == TableDelivery.Mode.REPLACE);
+    /** Its legs, in the order of their first deliveries; those that are not decided stand in none. */
+    public List<Leg> legs() {
+        Map<String, List<Integer>> places = new LinkedHashMap<>();
+        for (int d = 0; d < deliveries.size(); d++) {
+            Destination to = deliveries.get(d).to();
+            if (to != null && to.decided()) {
+                places.computeIfAbsent(to.place(), p -> new ArrayList<>()).add(d);
+            }
+        }
+        List<Leg> legs = new ArrayList<>();
+        places.forEach((place, of) -> legs.add(
+                new Leg(legs.size(), place, of, of.stream().map(deliveries::get).toList())));
+        return legs;
     }
 
-    /** The connection that the deliveries go through, or null while there is none. */
+    /** Whether a leg is delivered all at once: where that is asked for, and where a table is replaced. */
+    private boolean deliversWhole(Leg leg) {
+        return !leg.toApplication()
+                && (commit == Commit.WHOLE
+                        || leg.tables().stream().anyMatch(l -> l.delivery().mode() == TableDelivery.Mode.REPLACE));
+    }
+
+    /** The connection that its sequences stand in: the first one to a database; null while there is none. */
     public String connection() {
         return loads().stream().map(l -> l.delivery().connection()).findFirst().orElse(null);
     }
@@ -223,6 +244,15 @@ public record Job(
      * @param accepted the account up to which rejects no longer count against the limits
      */
     public RunPlan plan(Layout base, ShapingContext context, Tally accepted) {
+        return plan(base, context, accepted, null);
+    }
+
+    /**
+     * What a leg of a run has to do.
+     *
+     * @param leg the leg; null for all that the job delivers, of which there is one leg
+     */
+    public RunPlan plan(Layout base, ShapingContext context, Tally accepted, Leg leg) {
         Map<String, String> values = new TreeMap<>();
         asked.forEach(a -> values.put(a.name(), null));
         values.putAll(askedValues(context.facts().asked()));
@@ -232,8 +262,16 @@ public record Job(
         if (!read.equals(ofDocuments().lookUps())) {
             throw new DefinitionException("documents.lookUps", "what they look into has not been read");
         }
+        DocumentPlan documents = documentPlan(base);
+        boolean all = leg == null || leg.deliveries().size() == deliveries.size();
+        boolean whole = leg == null ? legs().stream().anyMatch(this::deliversWhole) : deliversWhole(leg);
         return new RunPlan(
-                documentPlan(base), context.with(facts), limits, accepted, deliversWhole(), RunPlan.CHUNK_ROWS);
+                all ? documents : documents.only(leg.deliveries()),
+                context.with(facts),
+                limits,
+                accepted,
+                whole,
+                leg != null && leg.toApplication() ? REQUESTS : RunPlan.CHUNK_ROWS);
     }
 
     /** The formulas of a job that are no rules, with the record type from which each is seen. */

@@ -35,6 +35,7 @@ public final class Likeness {
             Map.entry("ref", "reference"),
             Map.entry("id", "number"),
             Map.entry("on", "date"),
+            Map.entry("day", "date"),
             Map.entry("at", "time"));
 
     /** Words that say little. */
@@ -95,7 +96,15 @@ public final class Likeness {
         for (String word : right) {
             all += taken.contains(word) ? 0 : weight(word, around);
         }
-        return all == 0 ? 0 : Math.min(0.95, together / all);
+        double likeness = all == 0 ? 0 : Math.min(0.95, together / all);
+        // The number of a voucher is often called the voucher.
+        return sameButForNumber(left, right) ? Math.max(0.85, likeness) : likeness;
+    }
+
+    private static boolean sameButForNumber(List<String> a, List<String> b) {
+        List<String> left = a.stream().filter(w -> !w.equals("number")).toList();
+        return !left.isEmpty()
+                && left.equals(b.stream().filter(w -> !w.equals("number")).toList());
     }
 
     private static double weight(String word, Set<String> around) {

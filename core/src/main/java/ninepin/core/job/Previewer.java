@@ -229,7 +229,7 @@ public final class Previewer implements RowSink {
                                     .get(plan.deliveries().get(d).type())
                                     .name(),
                             delivery.lane(),
-                            delivery.to() == null ? null : delivery.to().table(),
+                            delivery.to() == null ? null : delivery.to().label(),
                             shaper.targets(d),
                             made[d]);
                 })

@@ -4,12 +4,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
+import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.document.Lanes;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpTables;
+import ninepin.core.shape.Origin;
 import ninepin.core.shape.ShapingContext;
 
 /** Checks a job whole, against its layout and the real target tables, before it may run. */
@@ -94,17 +95,15 @@ public final class Readiness {
         if (job.deliveries().isEmpty()) {
             blocks(5, null, "JOB-06", "There is no delivery yet: choose a connection and a table.");
         }
-        List<String> connections = job.loads().stream()
-                .map(l -> l.delivery().connection())
-                .distinct()
-                .collect(Collectors.toList());
-        if (connections.size() > 1) {
+        if (job.connection() == null && job.rules().stream().anyMatch(r -> r.take() instanceof Origin.Drawn)) {
             blocks(
-                    5,
+                    4,
                     null,
-                    "JOB-24",
-                    "The deliveries go through " + String.join(" and ", connections)
-                            + ": rows of all of them are one transaction, which takes one connection.");
+                    "JOB-35",
+                    "A rule draws numbers from a sequence, which stands in a database; no delivery goes to one.");
+        }
+        for (Leg leg : job.legs()) {
+            checkLeg(leg);
         }
         for (int d = 0; d < job.deliveries().size(); d++) {
             Delivery delivery = job.deliveries().get(d);
@@ -141,6 +140,40 @@ public final class Readiness {
                 own.addAll(new DeliveryReadiness(job, shaped, context, d, type).check(tables.get(d)));
             }
             own.forEach(s -> found.add(job.deliveries().size() > 1 ? s.of(delivery) : s));
+        }
+    }
+
+    /** A request has one body; several rows can stand in it only where they stand in lists. */
+    private void checkLeg(Leg leg) {
+        if (!leg.toApplication()) {
+            return;
+        }
+        List<String> parts = new ArrayList<>();
+        for (Delivery delivery : leg.parts()) {
+            ApplicationDelivery to = (ApplicationDelivery) delivery.to();
+            String part = to.part() == null ? "" : to.part();
+            if (parts.contains(part) && delivery.lane() == null) {
+                blocks(
+                        5,
+                        to.path(),
+                        "JOB-36",
+                        "Two deliveries fill " + (part.isEmpty() ? "the body" : "the list " + part) + " of "
+                                + to.label() + "; one request has it once.");
+            }
+            parts.add(part);
+        }
+        if (!parts.contains("")) {
+            blocks(5, leg.place(), "JOB-36", "No delivery fills the body of " + leg.label() + " itself.");
+        }
+        if (job.commit() == Job.Commit.WHOLE) {
+            found.add(new Shortcoming(
+                    false,
+                    5,
+                    -1,
+                    leg.label(),
+                    "JOB-37",
+                    leg.label() + " takes each document as it is sent; that the file becomes visible whole holds for"
+                            + " tables alone."));
         }
     }
 

@@ -14,7 +14,7 @@ public record Shortcoming(boolean blocks, int section, int delivery, String subj
 
     /** The same, with the delivery it is about said first. */
     Shortcoming of(Delivery to) {
-        String name = to.to() != null ? to.to().table() : to.of();
+        String name = to.to() != null ? to.to().label() : to.of();
         return new Shortcoming(blocks, section, delivery, subject, code, name + ": " + message);
     }
 }

@@ -44,8 +44,7 @@ public record TableMaking(String statement, List<Rule> rules) {
         Usable.FollowedDocuments followed = Usable.documents(job.ofDocuments(), file, all, u -> {});
         Layout shaped = followed.documents().shaped(file);
         Delivery delivery = job.deliveries().get(number);
-        TableDelivery to = delivery.to();
-        if (to == null || to.table().isBlank()) {
+        if (!(delivery.to() instanceof TableDelivery to) || to.table().isBlank()) {
             throw new DefinitionException("delivery.table", "name the table that is to be made");
         }
         int type = Math.max(0, delivery.type(shaped));

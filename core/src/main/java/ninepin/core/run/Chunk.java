@@ -5,8 +5,10 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Batch;
+import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.OpenDocument;
 import ninepin.core.document.RowSink;
@@ -48,9 +50,17 @@ final class Chunk implements RowSink {
 
     private final Map<Integer, Map<String, Long>> reasonsOf = new HashMap<>();
 
-    Chunk(int tables) {
-        this.batch = new Batch(tables);
-        this.recordOfRow = new int[tables][1024];
+    /** For each delivery its table in the batch; negative for those that are delivered elsewhere. */
+    private final int[] tableOf;
+    /** Holds the rows of those for as long as they are looked at. */
+    private final RowBuffer elsewhere = new RowBuffer();
+
+    Chunk(DocumentPlan plan) {
+        List<Integer> here = plan.here();
+        this.tableOf =
+                IntStream.range(0, plan.deliveries().size()).map(here::indexOf).toArray();
+        this.batch = new Batch(here.size());
+        this.recordOfRow = new int[here.size()][1024];
     }
 
     void reset(long newSequence, Position newStart) {
@@ -73,16 +83,21 @@ final class Chunk implements RowSink {
 
     @Override
     public RowBuffer rows(int delivery) {
-        return batch.rows(delivery);
+        return tableOf[delivery] < 0 ? elsewhere : batch.rows(tableOf[delivery]);
     }
 
     @Override
     public void made(int delivery, int record) {
-        int row = batch.rows(delivery).rows() - 1;
-        if (row == recordOfRow[delivery].length) {
-            recordOfRow[delivery] = Arrays.copyOf(recordOfRow[delivery], row * 2);
+        int table = tableOf[delivery];
+        if (table < 0) {
+            elsewhere.clear();
+            return;
         }
-        recordOfRow[delivery][row] = records.count() + record;
+        int row = batch.rows(table).rows() - 1;
+        if (row == recordOfRow[table].length) {
+            recordOfRow[table] = Arrays.copyOf(recordOfRow[table], row * 2);
+        }
+        recordOfRow[table][row] = records.count() + record;
     }
 
     /**
@@ -133,7 +148,7 @@ final class Chunk implements RowSink {
         withoutRowsEnds[document] = withoutRows;
         asideEnds[document] = aside;
         laneBits[document] = lanes;
-        batch.endDocument();
+        batch.endDocument(records.number(firstRecord(document)));
         if (!own.isEmpty() && hasRows(document)) {
             reasonsOf.put(document, own);
         }

@@ -218,6 +218,6 @@ final class Committer {
                 records.length(record),
                 "a row that the target refuses",
                 refusal.column() == null ? "a row that it takes" : "a value that the column takes",
-                "The database says: " + refusal.reason());
+                refusal.reason());
     }
 }

@@ -72,7 +72,7 @@ final class OrderedLanes {
                 free.add(chunk);
             }
         } catch (TargetException e) {
-            end(Ending.failure(e.code(), e.getMessage()));
+            end(e.kind() == TargetException.Kind.STOPPED ? Ending.STOP : Ending.failure(e.code(), e.getMessage()));
         } catch (IOException e) {
             end(Ending.failure(
                     "FIL-04",

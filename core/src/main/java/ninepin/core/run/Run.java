@@ -140,7 +140,7 @@ public final class Run {
         BlockingQueue<Chunk> full = new ArrayBlockingQueue<>(AHEAD);
         BlockingQueue<Chunk> free = new LinkedBlockingQueue<>();
         for (int i = 0; i < AHEAD + lanes() + 1; i++) {
-            free.add(new Chunk(plan.documents().deliveries().size()));
+            free.add(new Chunk(plan.documents()));
         }
         Thread producer = new Thread(
                 new ChunkProducer(plan, stream, shaper, mark, stop, free, full),

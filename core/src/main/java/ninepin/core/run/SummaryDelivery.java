@@ -83,10 +83,17 @@ final class SummaryDelivery {
         if (shaper == null) {
             return null;
         }
-        Batch batch = new Batch(documents.deliveries().size());
+        List<Integer> here = documents.here();
+        Batch batch = new Batch(here.size());
         List<String> groups = new ArrayList<>();
         for (int d : documents.summaries()) {
-            GroupRows made = GroupRows.of(documents, shaper, d, plan.context(), batch.rows(d), batch::endDocument);
+            GroupRows made = GroupRows.of(
+                    documents,
+                    shaper,
+                    d,
+                    plan.context(),
+                    batch.rows(here.indexOf(d)),
+                    () -> batch.endDocument(-1L - batch.documents()));
             if (!made.refused().isEmpty()) {
                 throw new Refused("A group of a summary has no row: "
                         + made.refused().get(0).message());

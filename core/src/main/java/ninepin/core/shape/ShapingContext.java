@@ -29,6 +29,11 @@ public record ShapingContext(RunFacts facts, CodeTables codes, LookUpTables look
         return new ShapingContext(facts, codes, others, sequences);
     }
 
+    /** The same with other sequences. */
+    public ShapingContext with(Sequences others) {
+        return new ShapingContext(facts, codes, lookUps, others);
+    }
+
     /** What formulas can name. */
     public Surroundings surroundings() {
         return new Surroundings(facts.hosts(), facts.today(), codes, lookUps);

@@ -186,6 +186,7 @@ final class DatabaseLane implements Target.Lane {
         Matcher column = COLUMN.matcher(reason);
         String words = ROW.matcher(reason).replaceFirst("");
         String code = reason.matches("(?s)Duplicate entry.*|duplicate key.*") ? "TGT-02" : "TGT-01";
-        return new Refusal(document, table, row, column.find() ? column.group(1) : null, code, words);
+        return new Refusal(
+                document, table, row, column.find() ? column.group(1) : null, code, "The database says: " + words);
     }
 }

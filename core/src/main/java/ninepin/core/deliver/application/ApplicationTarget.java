@@ -1,0 +1,233 @@
+package ninepin.core.deliver.application;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.BooleanSupplier;
+import ninepin.core.deliver.ApplicationDelivery;
+import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.Loaded;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.MarkFile;
+import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.TargetException.Kind;
+import ninepin.core.deliver.application.Operation.Input;
+
+/**
+ * One operation of an application as the target of a run. Each document is a request with a key that is the same whenever
+ * it is sent: what was sent after the last mark before a crash is sent again, and the application takes it once. The mark
+ * and what was answered stand in files of the run.
+ */
+public final class ApplicationTarget implements Target {
+
+    /**
+     * Rows of one delivery.
+     *
+     * @param delivery the operation, and the list of its body where rows stand in one
+     * @param columns what rules know the values by, in the order of the rows' fields
+     */
+    public record Load(ApplicationDelivery delivery, List<String> columns) {
+        public Load {
+            columns = List.copyOf(columns);
+        }
+    }
+
+    private final ApplicationAddress address;
+    private final List<Load> loads;
+    private final String runKey;
+    private final Path answersPath;
+    private final MarkFile marks;
+    private final Patience patience;
+    private final BooleanSupplier stop;
+
+    private Operation operation;
+    private List<List<Input>> inputs;
+    private MarkFile.Kept kept;
+
+    /**
+     * @param loads the deliveries, all of them to one operation; rows go to them in this order
+     * @param runKey what the run is known by to the application, at most 64 ASCII characters
+     * @param files where the mark and the answers are kept: a path whose name gets an ending for each
+     * @param stop whether a person has asked to stop
+     */
+    public ApplicationTarget(
+            ApplicationAddress address,
+            List<Load> loads,
+            String runKey,
+            Path files,
+            Patience patience,
+            BooleanSupplier stop) {
+        this.address = address;
+        this.loads = List.copyOf(loads);
+        this.runKey = runKey;
+        this.answersPath = answers(files);
+        this.marks = new MarkFile(files.resolveSibling(files.getFileName() + ".mark"));
+        this.patience = patience;
+        this.stop = stop;
+    }
+
+    /** Where a run keeps what was answered. */
+    public static Path answers(Path files) {
+        return files.resolveSibling(files.getFileName() + ".answers");
+    }
+
+    @Override
+    public Optional<Mark> prepare() throws TargetException {
+        ApplicationDelivery to = loads.get(0).delivery();
+        operation = OpenApi.read(address.description())
+                .operation(to.method(), to.path())
+                .orElseThrow(() -> new TargetException(
+                        Kind.UNUSABLE,
+                        "APP-04",
+                        address.name() + " does not describe " + to.method() + " " + to.path() + ".",
+                        null));
+        inputs = new ArrayList<>();
+        for (Load load : loads) {
+            inputs.add(inputs(load));
+        }
+        try {
+            kept = marks.read().orElse(null);
+        } catch (IOException e) {
+            throw trouble(e);
+        }
+        return Optional.ofNullable(kept).map(MarkFile.Kept::mark);
+    }
+
+    private List<Input> inputs(Load load) throws TargetException {
+        List<Input> all = new ArrayList<>();
+        for (String column : load.columns()) {
+            all.add(operation
+                    .input(load.delivery().part(), column)
+                    .orElseThrow(() -> new TargetException(
+                            Kind.UNUSABLE,
+                            "APP-04",
+                            load.delivery().label() + " of " + address.name() + " takes no " + column + ".",
+                            null)));
+        }
+        return all;
+    }
+
+    @Override
+    public int lanes() {
+        return 1;
+    }
+
+    @Override
+    public Lane lane() throws TargetException {
+        try {
+            Answers answers = new Answers(answersPath, kept == null ? 0 : kept.length());
+            return new ApplicationLane(new Caller(address, patience, stop), answers, kept == null ? 0 : kept.again());
+        } catch (IOException e) {
+            throw trouble(e);
+        }
+    }
+
+    @Override
+    public void close() {}
+
+    private static TargetException trouble(IOException e) {
+        return new TargetException(
+                Kind.UNUSABLE, "APP-06", "The mark of the delivery cannot be kept: " + e.getMessage(), e);
+    }
+
+    /** Sends documents one after another. */
+    private final class ApplicationLane implements Lane {
+        private final Caller caller;
+        private final Answers answers;
+        private final long againBefore;
+
+        ApplicationLane(Caller caller, Answers answers, long againBefore) {
+            this.caller = caller;
+            this.answers = answers;
+            this.againBefore = againBefore;
+        }
+
+        @Override
+        public Loaded load(Batch batch) throws TargetException {
+            long added = 0;
+            List<Refusal> refused = new ArrayList<>();
+            for (int d = 0; d < batch.documents(); d++) {
+                long rows = rows(batch, d);
+                if (rows == 0) {
+                    continue;
+                }
+                Refusal refusal = send(batch, d);
+                if (refusal == null) {
+                    added += rows;
+                } else {
+                    refused.add(refusal);
+                }
+            }
+            return new Loaded(added, 0, 0, 0, 0, refused);
+        }
+
+        private long rows(Batch batch, int document) {
+            long rows = 0;
+            for (int t = 0; t < batch.tables(); t++) {
+                rows += batch.end(t, document) - batch.start(t, document);
+            }
+            return rows;
+        }
+
+        private Refusal send(Batch batch, int document) throws TargetException {
+            Body body = new Body(operation);
+            for (int t = 0; t < loads.size(); t++) {
+                String part = loads.get(t).delivery().part();
+                for (int row = batch.start(t, document); row < batch.end(t, document); row++) {
+                    List<String> values = batch.rows(t).row(row);
+                    if (part == null) {
+                        body.take(inputs.get(t), values);
+                    } else {
+                        body.takeIn(part, inputs.get(t), values);
+                    }
+                }
+            }
+            long record = batch.number(document);
+            Answer answer = caller.send(operation.method(), body, operation.media(), runKey + "-" + record);
+            if (answer.taken()) {
+                answers.add(new Answers.Kept(
+                        record, answer.values(loads.get(0).delivery().keep())));
+                return null;
+            }
+            if (answer.refusesDocument()) {
+                return new Complaints(address.name(), loads, inputs).refusal(answer, batch, document);
+            }
+            throw new TargetException(
+                    Kind.UNUSABLE,
+                    answer.status() == 401 || answer.status() == 403 ? "APP-03" : "APP-04",
+                    address.name() + " answers " + answer.status() + " to " + operation.method() + " "
+                            + operation.path() + ": "
+                            + answer.complaints().get(0).words()
+                            + " Mend the connection or the delivery, and restart to go on.",
+                    null);
+        }
+
+        @Override
+        public void commit(Mark mark) throws TargetException {
+            try {
+                marks.write(new MarkFile.Kept(mark, answers.force(), againBefore + caller.again()));
+            } catch (IOException e) {
+                throw trouble(e);
+            }
+        }
+
+        /** What was sent cannot be taken back; sent again, it is taken once. */
+        @Override
+        public void rollback() {
+            answers.forget();
+        }
+
+        @Override
+        public void close() {
+            try {
+                answers.close();
+            } catch (IOException e) {
+                // What belongs to the mark was forced to disk before it.
+            }
+        }
+    }
+}

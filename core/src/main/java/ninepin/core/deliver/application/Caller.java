@@ -1,0 +1,183 @@
+package ninepin.core.deliver.application;
+
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.security.KeyStore;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.BooleanSupplier;
+import javax.net.ssl.KeyManagerFactory;
+import javax.net.ssl.SSLContext;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.TargetException.Kind;
+
+/**
+ * Sends requests, and sends them again while the application is away, busy or out of order: each time after a longer wait,
+ * or after as long as it asks for. Redirections are not followed, because a request that changes something is not repeated
+ * elsewhere unasked.
+ */
+final class Caller {
+
+    private static final int MOST_ANSWER = 1 << 20;
+    private static final long NAP_MILLIS = 50;
+
+    private final ApplicationAddress address;
+    private final Patience patience;
+    private final BooleanSupplier stop;
+    private final HttpClient client;
+    private final AtomicLong again = new AtomicLong();
+
+    /**
+     * @param stop whether a person has asked to stop, which ends a wait
+     * @throws TargetException where the certificate cannot be read
+     */
+    Caller(ApplicationAddress address, Patience patience, BooleanSupplier stop) throws TargetException {
+        this.address = address;
+        this.patience = patience;
+        this.stop = stop;
+        HttpClient.Builder builder = HttpClient.newBuilder()
+                .version(HttpClient.Version.HTTP_1_1)
+                .connectTimeout(Duration.ofSeconds(10))
+                .followRedirects(HttpClient.Redirect.NEVER);
+        if (address.authentication().by() == Authentication.By.CERTIFICATE) {
+            builder.sslContext(certificate(address.authentication()));
+        }
+        this.client = builder.build();
+    }
+
+    private static SSLContext certificate(Authentication by) throws TargetException {
+        char[] password = by.secret().toCharArray();
+        try (InputStream in = new ByteArrayInputStream(Files.readAllBytes(Path.of(by.user())))) {
+            KeyStore keys = KeyStore.getInstance("PKCS12");
+            keys.load(in, password);
+            KeyManagerFactory managers = KeyManagerFactory.getInstance(KeyManagerFactory.getDefaultAlgorithm());
+            managers.init(keys, password);
+            SSLContext context = SSLContext.getInstance("TLS");
+            context.init(managers.getKeyManagers(), null, null);
+            return context;
+        } catch (IOException | GeneralSecurityException e) {
+            throw new TargetException(
+                    Kind.UNUSABLE, "APP-03", "The client certificate cannot be read: " + e.getMessage(), null);
+        }
+    }
+
+    /** How many requests had to be sent again. */
+    long again() {
+        return again.get();
+    }
+
+    /** Sends a request until it is answered for good. */
+    Answer send(String method, Body body, String media, String key) throws TargetException {
+        HttpRequest request = request(method, body, media, key);
+        String trouble = null;
+        for (int sent = 1; sent <= patience.tries(); sent++) {
+            Duration asked = null;
+            try {
+                HttpResponse<InputStream> response = client.send(request, HttpResponse.BodyHandlers.ofInputStream());
+                Answer answer;
+                try (InputStream in = response.body()) {
+                    answer = new Answer(response.statusCode(), in.readNBytes(MOST_ANSWER));
+                }
+                if (!answer.later()) {
+                    return answer;
+                }
+                asked = retryAfter(response.headers().firstValue("Retry-After"));
+                trouble = "it answers " + answer.status() + ": "
+                        + answer.complaints().get(0).words();
+            } catch (IOException e) {
+                trouble = e.getMessage() == null ? "it cannot be reached" : e.getMessage();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                throw stopped();
+            }
+            if (sent < patience.tries()) {
+                pause(patience.wait(sent, asked));
+                again.incrementAndGet();
+            }
+        }
+        throw new TargetException(
+                Kind.UNUSABLE,
+                "APP-02",
+                address.name() + " did not take a document, which was sent " + patience.tries() + " times: " + trouble
+                        + ". Restart to go on from the last commit when it is back.",
+                null);
+    }
+
+    private HttpRequest request(String method, Body body, String media, String key) throws TargetException {
+        try {
+            HttpRequest.Builder builder = HttpRequest.newBuilder(URI.create(address.base() + body.target()))
+                    .timeout(patience.answer())
+                    .header("Content-Type", media)
+                    .header("Accept", "application/json, application/problem+json, */*;q=0.5")
+                    .header(Operation.IDEMPOTENCY, key);
+            String[] shown = address.authentication().header();
+            if (shown != null) {
+                builder.header(shown[0], shown[1]);
+            }
+            body.headers().forEach(builder::setHeader);
+            return builder.method(method, HttpRequest.BodyPublishers.ofByteArray(body.bytes()))
+                    .build();
+        } catch (IllegalArgumentException e) {
+            // Its words may hold the secret.
+            throw new TargetException(
+                    Kind.UNUSABLE,
+                    "APP-03",
+                    "No request can be made for " + address.name()
+                            + ": its address, a header or the way of showing who calls does not fit HTTP.",
+                    null);
+        }
+    }
+
+    private void pause(Duration wait) throws TargetException {
+        long until = System.nanoTime() + wait.toNanos();
+        try {
+            for (long left = wait.toMillis(); left > 0; left = (until - System.nanoTime()) / 1_000_000) {
+                if (stop.getAsBoolean()) {
+                    throw stopped();
+                }
+                Thread.sleep(Math.min(NAP_MILLIS, left));
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw stopped();
+        }
+    }
+
+    private TargetException stopped() {
+        return new TargetException(
+                Kind.STOPPED, "APP-05", "Stopped while " + address.name() + " was waited for.", null);
+    }
+
+    /** The wait that an answer asks for: seconds, or a day and time (RFC 9110, 10.2.3). */
+    private static Duration retryAfter(Optional<String> header) {
+        if (header.isEmpty()) {
+            return null;
+        }
+        String text = header.get().strip();
+        if (text.matches("\\d{1,6}")) {
+            return Duration.ofSeconds(Long.parseLong(text));
+        }
+        try {
+            Instant at = ZonedDateTime.parse(text, DateTimeFormatter.RFC_1123_DATE_TIME)
+                    .toInstant();
+            return Duration.between(Instant.now(), at).isNegative()
+                    ? Duration.ZERO
+                    : Duration.between(Instant.now(), at);
+        } catch (DateTimeException e) {
+            return null;
+        }
+    }
+}

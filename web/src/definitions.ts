@@ -241,10 +241,35 @@ export const modes = [
   { value: "replace", label: "gives way, with all others of the table (replace)" },
 ] as const;
 
-export type Target = { connection: string; table: string; mode: (typeof modes)[number]["value"]; key?: string[] };
+/** A table of a database. */
+export type TableTarget = {
+  kind?: undefined;
+  connection: string;
+  table: string;
+  mode: (typeof modes)[number]["value"];
+  key?: string[];
+};
+
+/** An operation of an application; rows are its body, or stand in a list of it. */
+export type ApplicationTarget = {
+  kind: "application";
+  connection: string;
+  method?: string;
+  path: string;
+  part?: string;
+  keep?: string[];
+};
+
+export type Target = TableTarget | ApplicationTarget;
+
+/** What a target is called beside others. */
+export function targetLabel(to?: Target): string {
+  if (!to) return "";
+  return to.kind === "application" ? [to.method ?? "POST", to.path, to.part].filter(Boolean).join(" ") : to.table;
+}
 
 /** Whether rows are known by a key. */
-export function byKey(mode: Target["mode"]): boolean {
+export function byKey(mode: TableTarget["mode"]): boolean {
   return mode !== "add" && mode !== "replace";
 }
 
@@ -267,6 +292,7 @@ export type Job = {
   deliveries?: Delivery[];
   limits?: { rejects?: number; percent?: number; percentFrom?: number; notes?: number };
   commit?: "parts" | "whole";
+  together?: { sideBySide?: boolean; whenOneFails?: "stop" | "go-on" };
   afterCrash?: "restart" | "offer";
 };
 

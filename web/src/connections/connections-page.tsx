@@ -1,13 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
-import { api, ask, type Schemas } from "../api/client";
-import { Button, Empty, Select, TextBox, Trouble } from "../ui/basics";
-import { moment } from "../ui/words";
-import { DeleteConnection } from "./delete-connection";
+import { api, ask } from "../api/client";
+import { Button, Empty, Trouble } from "../ui/basics";
+import { ConnectionForm } from "./connection-form";
+import { OperationsView } from "./operations-view";
 import { TableView } from "./table-view";
-
-type View = Schemas["ConnectionView"];
 
 export function ConnectionsPage() {
   const [search, setSearch] = useSearchParams();
@@ -52,130 +49,17 @@ export function ConnectionsPage() {
               onSaved={() => undefined}
               onDeleted={() => setSearch({}, { replace: true })}
             />
-            <Tables name={current.name} />
+            {current.kind === "application" ? <OperationsView name={current.name} /> : <Tables name={current.name} />}
           </div>
         )}
         {!current && !making && (
           <Empty title="No connection yet">
-            A connection says how a database is reached. Jobs deliver to its tables.
+            A connection says how a database or an application is reached. Jobs deliver to its tables, or send it
+            documents.
           </Empty>
         )}
       </div>
     </div>
-  );
-}
-
-const usualPorts: Record<string, string> = { mariadb: "3306", postgresql: "5432" };
-
-function ConnectionForm(props: { current?: View; onSaved: (name: string) => void; onDeleted?: () => void }) {
-  const { current, onSaved } = props;
-  const queries = useQueryClient();
-  const [deleting, setDeleting] = useState(false);
-  const [name, setName] = useState(current?.name ?? "");
-  const [form, setForm] = useState({
-    title: current?.title ?? "",
-    kind: current?.kind ?? "mariadb",
-    host: current?.host ?? "127.0.0.1",
-    port: String(current?.port ?? 3306),
-    database: current?.database ?? "",
-    user: current?.user ?? "",
-    password: "",
-  });
-  const set = (part: keyof typeof form) => (value: string) => setForm({ ...form, [part]: value });
-  const body = () => ({ ...form, port: Number(form.port), password: (form.password || null) as unknown as string });
-  const params = { path: { name: name || "new" } };
-  const test = useMutation({
-    mutationFn: () => ask(api.POST("/api/connections/{name}/test", { params, body: body() })),
-  });
-  const save = useMutation({
-    mutationFn: () => ask(api.PUT("/api/connections/{name}", { params, body: body() })),
-    onSuccess: (saved) => {
-      queries.invalidateQueries({ queryKey: ["connections"] });
-      onSaved(saved.name);
-    },
-  });
-  return (
-    <form
-      aria-label="Connection"
-      className="max-w-2xl"
-      onSubmit={(e) => {
-        e.preventDefault();
-        save.mutate();
-      }}
-    >
-      <h2 className="mb-3">{current ? current.title : "New connection"}</h2>
-      <div className="grid grid-cols-2 gap-3">
-        <TextBox
-          label="Name in definitions"
-          value={name}
-          onChange={setName}
-          disabled={!!current}
-          required
-          pattern="[a-z0-9][a-z0-9-]*"
-          data
-        />
-        <TextBox label="Title" value={form.title} onChange={set("title")} />
-        <Select
-          label="Database server"
-          value={form.kind}
-          onChange={(kind) =>
-            setForm({ ...form, kind, port: form.port === usualPorts[form.kind] ? usualPorts[kind] : form.port })
-          }
-          options={[
-            { value: "mariadb", label: "MariaDB or MySQL" },
-            { value: "postgresql", label: "PostgreSQL" },
-          ]}
-        />
-        <TextBox label="Host" value={form.host} onChange={set("host")} required data />
-        <TextBox label="Port" value={form.port} onChange={set("port")} required inputMode="numeric" data />
-        <TextBox label="Database" value={form.database} onChange={set("database")} required data />
-        <TextBox label="User" value={form.user} onChange={set("user")} autoComplete="off" data />
-        <TextBox
-          label="Password"
-          type="password"
-          value={form.password}
-          onChange={set("password")}
-          autoComplete="new-password"
-          hint={current?.hasPassword ? "One is kept, sealed. Leave empty to keep it." : undefined}
-        />
-      </div>
-      <div className="mt-4 flex items-center gap-2">
-        <Button onClick={() => test.mutate()} disabled={test.isPending}>
-          Test
-        </Button>
-        <Button look="main" type="submit" disabled={save.isPending}>
-          Save
-        </Button>
-        {test.data && (
-          <span role="status" className={test.data.ok ? "text-moss" : "text-brick"}>
-            {test.data.message}
-          </span>
-        )}
-        {current && (
-          <Button look="quiet" className="text-brick" onClick={() => setDeleting(true)}>
-            Delete…
-          </Button>
-        )}
-        {current && !test.data && (
-          <span className="text-sm text-faint">
-            changed {moment(current.updatedAt)} by {current.updatedBy}
-          </span>
-        )}
-      </div>
-      {current && deleting && (
-        <DeleteConnection
-          name={current.name}
-          title={current.title}
-          onDeleted={() => props.onDeleted?.()}
-          onClose={() => setDeleting(false)}
-        />
-      )}
-      {(save.isError || test.isError) && (
-        <div className="mt-2">
-          <Trouble error={save.error ?? test.error} />
-        </div>
-      )}
-    </form>
   );
 }
 

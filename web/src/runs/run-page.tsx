@@ -6,6 +6,7 @@ import { api, ask, type Schemas } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
 import { StateMark } from "../ui/state";
 import { bytes, count, duration, moment, plural } from "../ui/words";
+import { Deliveries } from "./deliveries";
 import { Reasons } from "./reasons";
 import { TallyAccount } from "./tally-account";
 
@@ -154,6 +155,7 @@ export function RunPage() {
           </p>
         </section>
       </div>
+      <Deliveries id={id} state={r.state} read={r.tally.read} />
       <Reasons id={id} state={r.state} findings={r.tally.rejected + r.tally.notes} />
     </div>
   );

@@ -6,6 +6,7 @@ import {
   type Sheet,
   type Summary,
   shapedLayout,
+  targetLabel,
   typeOf,
 } from "../definitions";
 import { Button, Select } from "../ui/basics";
@@ -62,7 +63,7 @@ export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<t
         onChange={use.choose}
         chips={use.all.map((d, i) => ({
           value: i,
-          label: `${d.lane ? `${d.lane}: ` : ""}${d.summary ? "groups of " : ""}${d.of ?? types[0].name} → ${d.to?.table || "no table yet"}`,
+          label: `${d.lane ? `${d.lane}: ` : ""}${d.summary ? "groups of " : ""}${d.of ?? types[0].name} → ${targetLabel(d.to) || "nowhere yet"}`,
         }))}
       >
         <Button look="quiet" className="h-7 px-2" onClick={() => use.add({ of: unused.name, shaping: [] })}>

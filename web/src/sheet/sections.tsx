@@ -2,7 +2,16 @@ import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import type { Light } from "../bench/light";
-import { byKey, checkWords, documentCheckWords, fieldsOf, formatWords, type Sheet, type Target } from "../definitions";
+import {
+  byKey,
+  checkWords,
+  documentCheckWords,
+  fieldsOf,
+  formatWords,
+  type Sheet,
+  type TableTarget,
+  targetLabel,
+} from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { DeliverySection } from "./delivery-section";
@@ -119,7 +128,7 @@ function checksWords({ job, layout }: Sheet): string {
   return `${ofLayout} of the layout${own.length ? `, and: ${own.join("; ")}` : ", none of its own"}.`;
 }
 
-const modeWords: Record<Target["mode"], string> = {
+const modeWords: Record<TableTarget["mode"], string> = {
   add: "Adds rows to",
   "add-or-change": "Adds or changes rows of",
   change: "Changes rows of",
@@ -133,9 +142,11 @@ function deliveryWords({ job }: Sheet): string {
   if (all.length === 0) return "No delivery yet.";
   return all
     .map((d) =>
-      byKey(d.mode)
-        ? `${modeWords[d.mode]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
-        : `${modeWords[d.mode]} ${d.table} in ${d.connection}.`,
+      d.kind === "application"
+        ? `Sends ${targetLabel(d)} to ${d.connection}.`
+        : byKey(d.mode)
+          ? `${modeWords[d.mode]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
+          : `${modeWords[d.mode]} ${d.table} in ${d.connection}.`,
     )
     .join(" ");
 }

@@ -28,7 +28,7 @@ import { RuleRow } from "./rule-row";
 import type { SectionProps } from "./sections";
 import { SummaryForm } from "./summary-form";
 import { useRules } from "./use-rules";
-import { useTable } from "./use-table";
+import { useTarget } from "./use-table";
 
 export function ShapingSection({ sheet, change, light, setLight, seen }: SectionProps) {
   const { job } = sheet;
@@ -55,7 +55,7 @@ export function ShapingSection({ sheet, change, light, setLight, seen }: Section
   ]);
   const taken = said.names.flatMap((n) => n.taken ?? []);
   const names = taken.length || summary ? taken : fieldNames(shaped, use.type);
-  const table = useTable(d);
+  const table = useTarget(d);
   const columns = table.data?.columns.filter((c) => !c.generated) ?? [];
   const put = (shaping: Rule[]) => use.put({ ...use.delivery, shaping });
   const set = (i: number, rule: Rule) => put(rules.map((r, k) => (k === i ? rule : r)));

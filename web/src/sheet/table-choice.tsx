@@ -9,7 +9,8 @@ type Props = {
 
 /** A connection and one of its tables. */
 export function TableChoice({ connection, table, put }: Props) {
-  const names = useConnections().data?.map((c) => c.name) ?? [];
+  const databases = useConnections().data?.filter((c) => c.kind !== "application") ?? [];
+  const names = databases.map((c) => c.name);
   const tables = useTables(connection);
   const known = (tables.data ?? []).map((t) => ({
     value: t.name,

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
+import type { Target } from "../definitions";
 
 /** The connections there are. */
 export function useConnections() {
@@ -14,6 +15,41 @@ export function useTables(connection?: string) {
     retry: false,
     queryFn: () => ask(api.GET("/api/connections/{name}/tables", { params: { path: { name: connection ?? "" } } })),
   });
+}
+
+/** What an application takes. */
+export function useOperations(connection?: string) {
+  return useQuery({
+    queryKey: ["operations", connection],
+    enabled: !!connection,
+    retry: false,
+    queryFn: () => ask(api.GET("/api/connections/{name}/operations", { params: { path: { name: connection ?? "" } } })),
+  });
+}
+
+/** The body of an operation, or a list of it, described as a table is. */
+export function useOperation(of?: { connection: string; method?: string; path: string; part?: string }) {
+  return useQuery({
+    queryKey: ["operation", of?.connection, of?.method, of?.path, of?.part],
+    enabled: !!of?.connection && !!of.path,
+    retry: false,
+    queryFn: () =>
+      ask(
+        api.GET("/api/connections/{name}/operation", {
+          params: {
+            path: { name: of?.connection ?? "" },
+            query: { method: of?.method ?? "POST", path: of?.path ?? "", part: of?.part },
+          },
+        }),
+      ),
+  });
+}
+
+/** What rules of a delivery may fill. */
+export function useTarget(to?: Target) {
+  const table = useTable(to?.kind === "application" ? undefined : to);
+  const operation = useOperation(to?.kind === "application" ? to : undefined);
+  return to?.kind === "application" ? operation : table;
 }
 
 /** A table as its database describes it. */

@@ -129,6 +129,7 @@ final class EightFields {
                                 rule("remark", "Remark", Touch.Kind.TRIM)))),
                 null,
                 null,
+                null,
                 null);
     }
 

@@ -64,6 +64,7 @@ final class TwelveRules {
                                 formula("farm_code", "'F' || LPAD(CAST(Farm AS VARCHAR(5)), 5, '0')")))),
                 null,
                 null,
+                null,
                 null);
     }
 

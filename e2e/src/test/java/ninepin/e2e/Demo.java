@@ -14,6 +14,7 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.server.Ninepin;
+import ninepin.standins.accounts.FarmAccounts;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -25,6 +26,7 @@ final class Demo {
 
     final Path folder;
     final MariaDbServer database;
+    final FarmAccounts accounts;
     private ConfigurableApplicationContext application;
     private int port;
     private final Browser browser;
@@ -32,6 +34,7 @@ final class Demo {
     private Demo() {
         try {
             folder = Files.createTempDirectory("ninepin-e2e");
+            accounts = FarmAccounts.start(0, folder.resolve("ledger.ndjson"), "e2e-token");
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -77,6 +80,8 @@ final class Demo {
                 "--ninepin.environment=demo",
                 "--ninepin.demo=true",
                 "--ninepin.demo-feed-seconds=3600",
+                "--ninepin.demo-accounts-address=" + accounts.address(),
+                "--ninepin.demo-accounts-token=e2e-token",
                 "--ninepin.roots.laboratory=" + mkdir("laboratory"),
                 "--ninepin.roots.tankers=" + mkdir("tankers"),
                 "--ninepin.roots.registry=" + mkdir("registry"),

@@ -27,6 +27,7 @@ import ninepin.core.layout.RecordType;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTable;
 import ninepin.core.lookup.LookUpTables;
+import ninepin.core.run.Legs;
 import ninepin.core.run.Limits;
 import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
@@ -49,6 +50,7 @@ import ninepin.core.shape.ShapingContext;
  * @param deliveries what is made of the records and where it goes
  * @param limits how many rejects a run may have
  * @param commit when what is delivered becomes visible
+ * @param together how deliveries to several places go together; null for the usual way
  * @param afterCrash what happens to runs that were under way when the application died
  */
 public record Job(
@@ -63,6 +65,7 @@ public record Job(
         List<Delivery> deliveries,
         Limits limits,
         Commit commit,
+        Legs.Manner together,
         AfterCrash afterCrash) {
 
     /** When what is delivered becomes visible in the target. */
@@ -133,6 +136,7 @@ public record Job(
         deliveries = deliveries == null ? List.of() : List.copyOf(deliveries);
         limits = limits == null ? Limits.NONE : limits;
         commit = commit == null ? Commit.PARTS : commit;
+        together = Legs.Manner.USUAL.equals(together) ? null : together;
         afterCrash = afterCrash == null ? AfterCrash.RESTART : afterCrash;
         Set<String> names = new HashSet<>();
         for (AskedValue value : asked) {
@@ -206,6 +210,11 @@ public record Job(
     /** The connection that its sequences stand in: the first one to a database; null while there is none. */
     public String connection() {
         return loads().stream().map(l -> l.delivery().connection()).findFirst().orElse(null);
+    }
+
+    /** How deliveries to several places go together. */
+    public Legs.Manner manner() {
+        return together == null ? Legs.Manner.USUAL : together;
     }
 
     /** What it says of its documents. */

@@ -201,7 +201,8 @@ final class Committer {
                 offset,
                 length,
                 source.slice(offset, length),
-                List.of(finding));
+                List.of(finding),
+                true);
     }
 
     private static Finding refused(Records records, int record, Refusal refusal) {

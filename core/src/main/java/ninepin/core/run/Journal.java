@@ -11,10 +11,14 @@ import java.nio.ByteBuffer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
+import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -24,7 +28,9 @@ import tools.jackson.databind.json.JsonMapper;
  */
 public final class Journal implements Closeable {
 
-    private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final JsonMapper JSON = JsonMapper.builder()
+            .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+            .build();
 
     private final FileChannel channel;
     private long length;
@@ -103,6 +109,22 @@ public final class Journal implements Closeable {
             while ((line = lines.readLine()) != null) {
                 each.accept(JSON.readValue(line, JournalEntry.class));
             }
+        }
+    }
+
+    /** Appends the entries of one journal that are wanted to another. */
+    public static void copy(Path from, Path to, Predicate<JournalEntry> wanted) throws IOException {
+        if (!Files.exists(from)) {
+            return;
+        }
+        List<JournalEntry> entries = new ArrayList<>();
+        read(from, 0, Files.size(from), e -> {
+            if (wanted.test(e)) {
+                entries.add(e);
+            }
+        });
+        try (Journal journal = open(to, Files.exists(to) ? Files.size(to) : 0)) {
+            journal.append(entries);
         }
     }
 

@@ -13,9 +13,22 @@ import ninepin.core.check.Finding;
  * @param length its bytes in the file
  * @param raw its bytes, for a reject; the first of them where it was too long to keep; null for notes
  * @param findings what there is to say about it
+ * @param byTarget whether the target refused it, or a record of its document, and not a check
  */
 public record JournalEntry(
-        boolean rejected, long record, long line, long offset, long length, byte[] raw, List<Finding> findings) {
+        boolean rejected,
+        long record,
+        long line,
+        long offset,
+        long length,
+        byte[] raw,
+        List<Finding> findings,
+        boolean byTarget) {
+
+    JournalEntry(
+            boolean rejected, long record, long line, long offset, long length, byte[] raw, List<Finding> findings) {
+        this(rejected, record, line, offset, length, raw, findings, false);
+    }
 
     public JournalEntry {
         findings = List.copyOf(findings);

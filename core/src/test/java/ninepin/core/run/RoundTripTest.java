@@ -177,6 +177,7 @@ class RoundTripTest {
                 List.of(new Delivery(null, new TableDelivery("warehouse", "every_type", mode, key), rules)),
                 null,
                 null,
+                null,
                 null);
     }
 }

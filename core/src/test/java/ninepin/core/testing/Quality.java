@@ -69,6 +69,7 @@ public final class Quality {
                                 new Rule("line", new Origin.OfRun(RunFact.LINE_NUMBER), null, null)))),
                 limits,
                 null,
+                null,
                 null);
     }
 
@@ -93,6 +94,7 @@ public final class Quality {
                 job.deliveries(),
                 job.limits(),
                 job.commit(),
+                null,
                 job.afterCrash());
     }
 

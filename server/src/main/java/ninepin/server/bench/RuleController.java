@@ -5,7 +5,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.Destination;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
@@ -139,15 +139,15 @@ class RuleController {
     }
 
     private TableDescription table(Job job, int delivery) throws TargetException {
-        TableDelivery to = delivery < job.deliveries().size()
+        Destination to = delivery < job.deliveries().size()
                 ? job.deliveries().get(delivery).to()
                 : null;
         if (to == null || !to.decided()) {
             throw Problems.unprocessable("Choose a delivery in section 5 first: its columns are the target fields.");
         }
         return connections
-                .table(to.connection(), to.table())
-                .orElseThrow(() -> Problems.notFound("There is no table " + to.table() + "."));
+                .target(to)
+                .orElseThrow(() -> Problems.notFound("There is no " + to.label() + " in " + to.connection() + "."));
     }
 
     /** The target fields: the columns of the table if it is there, and those that have a rule. */

@@ -11,6 +11,8 @@ import java.util.Properties;
 import java.util.TreeMap;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
+import ninepin.core.deliver.application.ApplicationAddress;
+import ninepin.core.deliver.application.Authentication;
 
 /** Connections named in a properties file, each value overridden by the environment. */
 final class FileSettings {
@@ -43,6 +45,25 @@ final class FileSettings {
                 value(name, "database", name),
                 value(name, "user", ""),
                 value(name, "password", ""));
+    }
+
+    /** An application; what it takes is read from the file that the settings name. */
+    ApplicationAddress application(String name) {
+        String base = value(name, "base", null);
+        String description = value(name, "description", null);
+        if (base == null || description == null) {
+            throw new IllegalArgumentException("the settings name no application " + name + " (ninepin.connections."
+                    + name + ".base and .description, its OpenAPI document)");
+        }
+        Authentication by = new Authentication(
+                Authentication.By.named(value(name, "authentication", "none")),
+                value(name, "user", ""),
+                value(name, "password", ""));
+        try {
+            return ApplicationAddress.of(value(name, "title", name), base, by, Files.readString(Path.of(description)));
+        } catch (IOException e) {
+            throw new IllegalArgumentException("the description of " + name + " cannot be read: " + e.getMessage());
+        }
     }
 
     /** A root folder. */

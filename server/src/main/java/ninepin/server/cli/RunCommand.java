@@ -4,8 +4,6 @@ import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.SQLException;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -17,19 +15,15 @@ import java.util.Optional;
 import ninepin.core.check.Finding;
 import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTables;
-import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseSequences;
-import ninepin.core.deliver.database.DatabaseTarget;
-import ninepin.core.deliver.database.Dialect;
-import ninepin.core.deliver.database.RehearsalTarget;
 import ninepin.core.job.Definitions;
-import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
+import ninepin.core.job.Leg;
 import ninepin.core.job.LookUpSnapshots;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
@@ -38,9 +32,11 @@ import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpException;
 import ninepin.core.lookup.LookUpTables;
 import ninepin.core.run.Journal;
+import ninepin.core.run.Legs;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
+import ninepin.core.run.RunPlan;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.Sequences;
@@ -98,86 +94,95 @@ public final class RunCommand {
         if (!missing.isEmpty()) {
             throw new IllegalArgumentException("asked at start: give --set " + missing.get(0) + "=…");
         }
-        if (job.connection() == null) {
+        if (job.legs().isEmpty()) {
             throw new IllegalArgumentException("the job has no delivery");
         }
         FileSettings settings = new FileSettings(arguments.settings());
-        DatabaseAddress database = settings.connection(job.connection());
         CodeTables codes = codes(job, settings);
         RunFacts facts = facts(settings);
         String key = runKey(job);
+        CommandTargets targets = new CommandTargets(settings, key, arguments.rehearse());
         LookUpSnapshots snapshots = new LookUpSnapshots(
                 new CommandPlaces(arguments, settings), arguments.state().resolve(key + "-look-ups"));
         LookUpTables lookUps = snapshots.read(job.ofDocuments().lookUps(), facts.today());
-        if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), database)) {
+        if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), targets.describe(job))) {
             return NOT_FINISHED;
         }
         Files.createDirectories(arguments.state());
-        Path journal = arguments.state().resolve(key + (arguments.rehearse() ? ".rehearsal" : "") + ".ndjson");
-        if (arguments.rehearse()) {
-            Files.deleteIfExists(journal);
-        }
-        try (Target target = arguments.rehearse()
-                ? new RehearsalTarget(database, job.loads())
-                : new DatabaseTarget(database, job.loads(), key)) {
-            try (DatabaseSequences sequences = new DatabaseSequences(database)) {
-                Sequences numbers = arguments.rehearse() ? Sequences.anew() : sequences;
-                ShapingContext context = new ShapingContext(facts, codes, lookUps, numbers);
-                int exit = run(job, layout, context, target, journal);
-                if (arguments.rehearse() || exit != NOT_FINISHED) {
-                    snapshots.remove();
-                }
-                return exit;
+        boolean drawn = job.connection() != null && !arguments.rehearse();
+        try (DatabaseSequences sequences =
+                drawn ? new DatabaseSequences(settings.connection(job.connection())) : null) {
+            Sequences numbers = sequences == null ? Sequences.anew() : sequences;
+            ShapingContext context = new ShapingContext(facts, codes, lookUps, numbers);
+            int exit = runLegs(job, layout, context, targets, key);
+            if (arguments.rehearse() || exit != NOT_FINISHED) {
+                snapshots.remove();
             }
-        } finally {
-            if (arguments.rehearse()) {
-                Files.deleteIfExists(journal);
-            }
+            return exit;
         }
     }
 
-    private int run(Job job, Layout layout, ShapingContext context, Target target, Path journal)
+    /** Runs the legs and reports; a leg that was complete before does nothing. */
+    private int runLegs(Job job, Layout layout, ShapingContext context, CommandTargets targets, String key)
             throws IOException, TargetException {
-        if (!arguments.rehearse()) {
-            Optional<Mark> mark = target.prepare();
-            if (mark.isPresent() && mark.get().complete()) {
-                progress.println(
-                        "This file was delivered before by this job: nothing to do. Use --again to deliver it again.");
-                return NOT_FINISHED;
-            }
-            mark.ifPresent(m ->
-                    progress.println("Going on from line " + m.position().line() + ", commit " + m.commits() + "."));
-        }
-        RunOutcome outcome = new Run(
-                        job.plan(layout, context, Tally.ZERO).withChunkRows(arguments.commitRows()),
-                        arguments.input(),
-                        journal,
-                        target,
-                        new Progress(progress),
-                        new StopSignal())
-                .execute();
-        report(outcome, journal);
-        if (outcome.state() != RunOutcome.State.FINISHED) {
+        List<Leg> all = job.legs();
+        if (!arguments.rehearse() && !sayWhereItGoesOn(all, targets, key)) {
             return NOT_FINISHED;
         }
-        return outcome.tally().rejected() > 0 ? WITH_REJECTS : ALL_DELIVERED;
+        Legs legs = new Legs(all.size(), job.manner());
+        List<RunOutcome> outcomes;
+        try {
+            outcomes = legs.execute(number -> {
+                Leg leg = all.get(number);
+                Path journal = journal(key, leg);
+                try (Target target = targets.of(leg, journal, legs.stop(number))) {
+                    RunPlan plan = job.plan(layout, context, Tally.ZERO, leg);
+                    RunPlan chunks = leg.toApplication() ? plan : plan.withChunkRows(arguments.commitRows());
+                    RunListener told = number == 0 ? new Progress(progress) : RunListener.NONE;
+                    return new Run(chunks, arguments.input(), journal, target, told, legs.stop(number)).execute();
+                }
+            });
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return NOT_FINISHED;
+        }
+        report(all, outcomes, key);
+        for (Leg leg : arguments.rehearse() ? all : List.<Leg>of()) {
+            Files.deleteIfExists(journal(key, leg));
+        }
+        if (outcomes.stream().anyMatch(o -> o == null || o.state() != RunOutcome.State.FINISHED)) {
+            return NOT_FINISHED;
+        }
+        return outcomes.stream().anyMatch(o -> o.tally().rejected() > 0) ? WITH_REJECTS : ALL_DELIVERED;
     }
 
-    private boolean ready(Job job, Layout layout, ShapingContext context, DatabaseAddress database)
-            throws TargetException {
-        List<Optional<TableDescription>> tables = new ArrayList<>();
-        Dialect dialect = Dialect.of(database);
-        try (Connection connection = dialect.connect(database)) {
-            for (Delivery delivery : job.deliveries()) {
-                tables.add(
-                        delivery.to() == null || !delivery.to().decided()
-                                ? Optional.empty()
-                                : dialect.catalog(connection)
-                                        .describe(delivery.to().table()));
+    private Path journal(String key, Leg leg) {
+        String name = key + (leg.number() == 0 ? "" : "-" + leg.number()) + (arguments.rehearse() ? ".rehearsal" : "")
+                + ".ndjson";
+        return arguments.state().resolve(name);
+    }
+
+    /** False where all of it was delivered before. */
+    private boolean sayWhereItGoesOn(List<Leg> all, CommandTargets targets, String key)
+            throws IOException, TargetException {
+        boolean anything = false;
+        for (Leg leg : all) {
+            try (Target target = targets.of(leg, journal(key, leg), new StopSignal())) {
+                Optional<Mark> mark = target.prepare();
+                anything |= mark.isEmpty() || !mark.get().complete();
+                mark.filter(m -> !m.complete())
+                        .ifPresent(m -> progress.println(
+                                "Going on from line " + m.position().line() + ", commit " + m.commits() + "."));
             }
-        } catch (SQLException e) {
-            throw dialect.explain(e, "describe the tables");
         }
+        if (!anything) {
+            progress.println(
+                    "This file was delivered before by this job: nothing to do. Use --again to deliver it again.");
+        }
+        return anything;
+    }
+
+    private boolean ready(Job job, Layout layout, ShapingContext context, List<Optional<TableDescription>> tables) {
         List<Shortcoming> shortcomings = Readiness.check(job, layout, context, tables);
         shortcomings.forEach(s ->
                 progress.println((s.blocks() ? "must be mended: " : "note: ") + s.message() + " [" + s.code() + "]"));
@@ -232,24 +237,51 @@ public final class RunCommand {
         return name + "-" + fingerprint.substring(0, 20) + again;
     }
 
-    private void report(RunOutcome outcome, Path journal) throws IOException {
+    /** The account of the first leg and the findings of all, as JSON; where there are several legs, of each how it ended. */
+    private void report(List<Leg> all, List<RunOutcome> outcomes, String key) throws IOException {
         List<Finding> findings = new ArrayList<>();
-        long[] all = {0};
-        if (Files.exists(journal)) {
-            Journal.read(journal, 0, outcome.mark().journalLength(), entry -> {
-                all[0] += entry.findings().size();
-                entry.findings().stream().limit(MOST_FINDINGS - findings.size()).forEach(findings::add);
-            });
+        long[] found = {0};
+        for (Leg leg : all) {
+            RunOutcome outcome = outcomes.get(leg.number());
+            if (outcome != null && Files.exists(journal(key, leg))) {
+                Journal.read(journal(key, leg), 0, outcome.mark().journalLength(), entry -> {
+                    if (leg.number() == 0 || entry.byTarget()) {
+                        found[0] += entry.findings().size();
+                        entry.findings().stream()
+                                .limit(MOST_FINDINGS - findings.size())
+                                .forEach(findings::add);
+                    }
+                });
+            }
         }
-        Map<String, Object> report = new LinkedHashMap<>();
-        report.put("state", outcome.state().name().toLowerCase());
-        report.put("tally", outcome.tally());
-        report.put("shares", outcome.mark().shares());
-        report.put("code", outcome.code());
-        report.put("message", outcome.message());
-        report.put("findingsInAll", all[0]);
+        RunOutcome first = outcomes.get(0);
+        Map<String, Object> report = account(first);
+        report.put("shares", first.mark().shares());
+        if (all.size() > 1) {
+            List<Map<String, Object>> legs = new ArrayList<>();
+            for (Leg leg : all) {
+                Map<String, Object> one = new LinkedHashMap<>();
+                one.put("to", leg.label());
+                one.putAll(account(outcomes.get(leg.number())));
+                legs.add(one);
+            }
+            report.put("legs", legs);
+        }
+        report.put("findingsInAll", found[0]);
         report.put("findings", findings.stream().map(RunCommand::finding).toList());
         out.println(Definitions.mapper().writeValueAsString(report));
+    }
+
+    private static Map<String, Object> account(RunOutcome outcome) {
+        Map<String, Object> account = new LinkedHashMap<>();
+        account.put(
+                "state", outcome == null ? "not begun" : outcome.state().name().toLowerCase());
+        if (outcome != null) {
+            account.put("tally", outcome.tally());
+            account.put("code", outcome.code());
+            account.put("message", outcome.message());
+        }
+        return account;
     }
 
     private static Map<String, Object> finding(Finding f) {

@@ -2,6 +2,7 @@ package ninepin.server.connections;
 
 import java.security.Principal;
 import java.util.List;
+import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.Catalog;
@@ -53,6 +54,29 @@ class ConnectionController {
     @PostMapping("/{name}/test")
     Connections.TestResult test(@PathVariable String name, @RequestBody Connections.ConnectionInput input) {
         return connections.test(name, input);
+    }
+
+    /** An operation of an application: the lists of its body, and the values of its answer. */
+    record OperationView(String method, String path, String summary, List<String> parts, List<String> answers) {}
+
+    @GetMapping("/{name}/operations")
+    List<OperationView> operations(@PathVariable String name) {
+        return connections.operations(name).stream()
+                .map(o -> new OperationView(o.method(), o.path(), o.summary(), List.copyOf(o.parts()), o.answers()))
+                .toList();
+    }
+
+    /** What rules may fill of an operation's body, or of one of its lists. */
+    @GetMapping("/{name}/operation")
+    TableDescription operation(
+            @PathVariable String name,
+            @RequestParam String method,
+            @RequestParam String path,
+            @RequestParam(required = false) String part)
+            throws TargetException {
+        return connections
+                .target(new ApplicationDelivery(name, method, path, part, List.of()))
+                .orElseThrow(() -> Problems.notFound("There is no " + method + " " + path + " in " + name + "."));
     }
 
     @GetMapping("/{name}/tables")

@@ -21,10 +21,15 @@ interface ConnectionMapper {
             String databaseName,
             String userName,
             byte[] sealedPassword,
+            String base,
+            String authentication,
+            String descriptionPath,
+            String description,
             Instant updatedAt,
             String updatedBy) {}
 
-    String COLUMNS = "name, title, kind, host, port, database_name, user_name, sealed_password, updated_at, updated_by";
+    String COLUMNS = "name, title, kind, host, port, database_name, user_name, sealed_password, base, authentication,"
+            + " description_path, description, updated_at, updated_by";
 
     @Select("SELECT " + COLUMNS + " FROM connection ORDER BY name")
     List<Row> all();
@@ -32,9 +37,10 @@ interface ConnectionMapper {
     @Select("SELECT " + COLUMNS + " FROM connection WHERE name = #{name}")
     Optional<Row> find(String name);
 
-    @Insert("REPLACE INTO connection (" + COLUMNS
-            + ") VALUES (#{name}, #{title}, #{kind}, #{host}, #{port}, #{databaseName},"
-            + " #{userName}, #{sealedPassword}, #{updatedAt}, #{updatedBy})")
+    @Insert(
+            "REPLACE INTO connection (" + COLUMNS
+                    + ") VALUES (#{name}, #{title}, #{kind}, #{host}, #{port}, #{databaseName},"
+                    + " #{userName}, #{sealedPassword}, #{base}, #{authentication}, #{descriptionPath}, #{description}, #{updatedAt}, #{updatedBy})")
     void put(Row row);
 
     @Delete("DELETE FROM connection WHERE name = #{name}")

@@ -9,10 +9,18 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
+import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.application.ApplicationAddress;
+import ninepin.core.deliver.application.Authentication;
+import ninepin.core.deliver.application.Describing;
+import ninepin.core.deliver.application.OpenApi;
+import ninepin.core.deliver.application.Operation;
 import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.layout.DefinitionException;
@@ -20,6 +28,7 @@ import ninepin.core.layout.Names;
 import ninepin.server.api.Problems;
 import ninepin.server.security.Seal;
 import org.springframework.stereotype.Service;
+import org.springframework.web.ErrorResponseException;
 
 /** The connections and what can be asked of them. Passwords go in and never come out. */
 @Service
@@ -28,7 +37,12 @@ public class Connections {
     /**
      * A connection as people see it.
      *
-     * @param hasPassword whether a password is kept; the password itself is never told
+     * @param user the user; of an application, see {@link ninepin.core.deliver.application.Authentication}
+     * @param hasPassword whether a password or another secret is kept; it is never told itself
+     * @param base where an application answers; null for a database
+     * @param authentication how callers show an application who they are; null for a database
+     * @param descriptionPath where an application's OpenAPI document was fetched, or null
+     * @param operations how many operations an application describes that take something
      */
     public record ConnectionView(
             String name,
@@ -39,21 +53,49 @@ public class Connections {
             String database,
             String user,
             boolean hasPassword,
+            String base,
+            String authentication,
+            String descriptionPath,
+            int operations,
             Instant updatedAt,
             String updatedBy) {}
 
     /**
      * A connection as people write it.
      *
-     * @param kind what kind of database it is, as {@link DatabaseKind#named} knows it
-     * @param password the new password; null keeps the one that is there
+     * @param kind what kind of database it is, as {@link DatabaseKind#named} knows it, or {@code application}
+     * @param password the new password or other secret; null keeps the one that is there
+     * @param base where an application answers
+     * @param authentication how callers show it who they are
+     * @param descriptionPath where its OpenAPI document stands, to be fetched; or null
+     * @param description the document itself, where it is not fetched; null keeps the one that is there
      */
     public record ConnectionInput(
-            String title, String kind, String host, int port, String database, String user, String password) {
+            String title,
+            String kind,
+            String host,
+            int port,
+            String database,
+            String user,
+            String password,
+            String base,
+            String authentication,
+            String descriptionPath,
+            String description) {
 
         /** Of MariaDB. */
         public ConnectionInput(String title, String host, int port, String database, String user, String password) {
             this(title, null, host, port, database, user, password);
+        }
+
+        /** Of a database. */
+        public ConnectionInput(
+                String title, String kind, String host, int port, String database, String user, String password) {
+            this(title, kind, host, port, database, user, password, null, null, null, null);
+        }
+
+        boolean application() {
+            return APPLICATION.equals(kind);
         }
 
         public ConnectionInput {
@@ -66,6 +108,9 @@ public class Connections {
 
     /** A few rows of a table, as text. */
     public record TableRows(List<String> columns, List<List<String>> rows, long shown) {}
+
+    /** The kind of connections that lead to applications. */
+    public static final String APPLICATION = "application";
 
     private final ConnectionMapper mapper;
     private final Seal seal;
@@ -93,6 +138,12 @@ public class Connections {
                 r.databaseName(),
                 r.userName(),
                 r.sealedPassword().length > 0,
+                r.base(),
+                r.authentication(),
+                r.descriptionPath(),
+                r.description() == null
+                        ? 0
+                        : OpenApi.read(r.description()).operations().size(),
                 r.updatedAt(),
                 r.updatedBy());
     }
@@ -102,19 +153,81 @@ public class Connections {
         byte[] sealed = in.password() != null
                 ? seal.seal(in.password())
                 : mapper.find(name).map(ConnectionMapper.Row::sealedPassword).orElseGet(() -> seal.seal(""));
-        address(in, "");
+        String description = null;
+        if (in.application()) {
+            description = description(name, in);
+            OpenApi.read(description);
+        } else {
+            address(in, "");
+        }
         mapper.put(new ConnectionMapper.Row(
                 name,
                 in.title() == null || in.title().isBlank() ? name : in.title(),
                 in.kind(),
-                in.host(),
+                in.application() ? "" : in.host(),
                 in.port(),
-                in.database(),
-                in.user(),
+                in.application() ? "" : in.database(),
+                in.user() == null ? "" : in.user(),
                 sealed,
+                in.base(),
+                in.authentication(),
+                in.descriptionPath(),
+                description,
                 clock.instant(),
                 who));
         return view(mapper.find(name).orElseThrow());
+    }
+
+    /** What an application takes: as it is given, as the application says itself, or as it is kept. */
+    private String description(String name, ConnectionInput in) {
+        if (in.description() != null && !in.description().isBlank()) {
+            return in.description();
+        }
+        if (in.descriptionPath() != null && !in.descriptionPath().isBlank()) {
+            try {
+                return Describing.fetch(application(name, in), in.descriptionPath());
+            } catch (TargetException e) {
+                throw Problems.unprocessable(e.getMessage());
+            }
+        }
+        return mapper.find(name)
+                .map(ConnectionMapper.Row::description)
+                .orElseThrow(() -> Problems.unprocessable(
+                        "Say where the application's OpenAPI document is, or give the document."));
+    }
+
+    private ApplicationAddress application(String name, ConnectionInput in) {
+        String secret = in.password() != null
+                ? in.password()
+                : mapper.find(name).map(r -> seal.open(r.sealedPassword())).orElse("");
+        Authentication by = new Authentication(
+                Authentication.By.named(in.authentication() == null ? "none" : in.authentication()), in.user(), secret);
+        return ApplicationAddress.of(in.title() == null || in.title().isBlank() ? name : in.title(), in.base(), by, "");
+    }
+
+    /** How an application is reached; its secret opened, for use and not for showing. */
+    public ApplicationAddress application(String name) {
+        ConnectionMapper.Row r = mapper.find(name)
+                .filter(c -> APPLICATION.equals(c.kind()))
+                .orElseThrow(() -> Problems.unprocessable("There is no application named " + name + "."));
+        Authentication by = new Authentication(
+                Authentication.By.named(r.authentication()), r.userName(), seal.open(r.sealedPassword()));
+        return ApplicationAddress.of(r.title(), r.base(), by, r.description());
+    }
+
+    /** What an application takes, in the order of its description. */
+    public List<Operation> operations(String name) {
+        return OpenApi.read(application(name).description()).operations();
+    }
+
+    /** What rules of a delivery may fill, described as a table is; empty where it is not there. */
+    public Optional<TableDescription> target(Destination to) throws TargetException {
+        if (to instanceof ApplicationDelivery a) {
+            return OpenApi.read(application(a.connection()).description())
+                    .operation(a.method(), a.path())
+                    .flatMap(o -> o.table(a.part()));
+        }
+        return table(to.connection(), ((TableDelivery) to).table());
     }
 
     private static DatabaseAddress address(ConnectionInput in, String password) {
@@ -145,6 +258,9 @@ public class Connections {
     public DatabaseAddress address(String name) {
         ConnectionMapper.Row r = mapper.find(name)
                 .orElseThrow(() -> Problems.unprocessable("There is no connection named " + name + "."));
+        if (APPLICATION.equals(r.kind())) {
+            throw Problems.unprocessable(name + " is an application and has no tables.");
+        }
         return new DatabaseAddress(
                 DatabaseKind.named(r.kind()),
                 r.host(),
@@ -156,6 +272,23 @@ public class Connections {
 
     /** Tries a connection as it is written, with the password that is kept where none is given. */
     public TestResult test(String name, ConnectionInput in) {
+        return in.application() ? testApplication(name, in) : testDatabase(name, in);
+    }
+
+    private TestResult testApplication(String name, ConnectionInput in) {
+        try {
+            OpenApi described = OpenApi.read(description(name, in));
+            List<Operation> operations = described.operations();
+            return new TestResult(
+                    true,
+                    "Described: " + described.title() + ", " + operations.size()
+                            + (operations.size() == 1 ? " operation" : " operations") + " that take something.");
+        } catch (ErrorResponseException e) {
+            return new TestResult(false, e.getBody().getDetail());
+        }
+    }
+
+    private TestResult testDatabase(String name, ConnectionInput in) {
         String password = in.password() != null
                 ? in.password()
                 : mapper.find(name).map(r -> seal.open(r.sealedPassword())).orElse("");

@@ -138,8 +138,7 @@ public class Jobs {
             Optional<TableDescription> table = Optional.empty();
             if (delivery.to() != null && delivery.to().decided() && asked) {
                 try {
-                    table = connections.table(
-                            delivery.to().connection(), delivery.to().table());
+                    table = connections.target(delivery.to());
                 } catch (TargetException | org.springframework.web.ErrorResponseException e) {
                     asked = false;
                     found.add(new Shortcoming(true, 5, -1, delivery.to().connection(), "JOB-20", detail(e)));

@@ -1,6 +1,7 @@
 package ninepin.server.jobs;
 
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.PickUp;
@@ -35,9 +36,15 @@ public final class Words {
     }
 
     public static String deliveries(Job job) {
-        return job.loads().isEmpty()
+        return job.legs().isEmpty()
                 ? "none yet"
-                : job.loads().stream().map(l -> delivery(l.delivery())).collect(Collectors.joining("; "));
+                : job.legs().stream()
+                        .flatMap(l -> l.toApplication()
+                                ? Stream.of("each document to " + l.to().connection() + ", "
+                                        + l.to().place()
+                                                .substring(l.to().connection().length() + 1))
+                                : l.tables().stream().map(t -> delivery(t.delivery())))
+                        .collect(Collectors.joining("; "));
     }
 
     private static String delivery(TableDelivery d) {

@@ -14,6 +14,7 @@ interface FindingMapper {
     /** A finding as it is kept. */
     record FindingRow(
             long runId,
+            int leg,
             int seq,
             String severity,
             String code,
@@ -29,21 +30,22 @@ interface FindingMapper {
             String message) {}
 
     /** A rejected record as it is kept. */
-    record RejectRow(long runId, long record, long line, long byteOffset, long byteLength, byte[] raw) {}
+    record RejectRow(long runId, int leg, long record, long line, long byteOffset, long byteLength, byte[] raw) {}
 
     /** Findings that have one reason. */
     record ReasonRow(String severity, String code, String reason, long count, long firstLine, String example) {}
 
-    @Insert("<script>INSERT INTO finding (run_id, seq, severity, code, reason, record, line, field, column_from,"
+    @Insert("<script>INSERT INTO finding (run_id, leg, seq, severity, code, reason, record, line, field, column_from,"
             + " column_to, byte_offset, byte_length, found, message) VALUES <foreach collection='rows' item='f' separator=','>"
-            + "(#{f.runId}, #{f.seq}, #{f.severity}, #{f.code}, #{f.reason}, #{f.record}, #{f.line}, #{f.field},"
+            + "(#{f.runId}, #{f.leg}, #{f.seq}, #{f.severity}, #{f.code}, #{f.reason}, #{f.record}, #{f.line}, #{f.field},"
             + " #{f.columnFrom}, #{f.columnTo}, #{f.byteOffset}, #{f.byteLength}, #{f.found}, #{f.message})"
             + "</foreach></script>")
     void addFindings(@Param("rows") List<FindingRow> rows);
 
-    @Insert("<script>INSERT INTO reject (run_id, record, line, byte_offset, byte_length, raw) VALUES"
-            + " <foreach collection='rows' item='r' separator=','>"
-            + "(#{r.runId}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw})</foreach></script>")
+    @Insert(
+            "<script>INSERT INTO reject (run_id, leg, record, line, byte_offset, byte_length, raw) VALUES"
+                    + " <foreach collection='rows' item='r' separator=','>"
+                    + "(#{r.runId}, #{r.leg}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw})</foreach></script>")
     void addRejects(@Param("rows") List<RejectRow> rows);
 
     @Select("SELECT COALESCE(MAX(seq), 0) FROM finding WHERE run_id = #{runId}")
@@ -55,7 +57,7 @@ interface FindingMapper {
     List<ReasonRow> reasons(long runId);
 
     @Select(
-            "<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
+            "<script>SELECT run_id, leg, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
                     + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND seq > #{after}"
                     + "<if test='code != null'> AND code = #{code}</if><if test='reason != null'> AND reason = #{reason}</if>"
                     + " ORDER BY seq LIMIT #{most}</script>")
@@ -67,13 +69,13 @@ interface FindingMapper {
             @Param("most") int most);
 
     @Select(
-            "<script>SELECT run_id, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
+            "<script>SELECT run_id, leg, seq, severity, code, reason, record, line, field, column_from, column_to, byte_offset,"
                     + " byte_length, found, message FROM finding WHERE run_id = #{runId} AND record IN"
                     + " <foreach collection='records' item='r' open='(' separator=',' close=')'>#{r}</foreach>"
                     + " ORDER BY seq</script>")
     List<FindingRow> ofRecords(@Param("runId") long runId, @Param("records") List<Long> records);
 
-    @Select("<script>SELECT r.run_id, r.record, r.line, r.byte_offset, r.byte_length, r.raw FROM reject r"
+    @Select("<script>SELECT r.run_id, r.leg, r.record, r.line, r.byte_offset, r.byte_length, r.raw FROM reject r"
             + " WHERE r.run_id = #{runId} AND r.record > #{after}"
             + "<if test='reason != null'> AND EXISTS (SELECT 1 FROM finding f WHERE f.run_id = r.run_id"
             + " AND f.record = r.record AND f.reason = #{reason} AND f.code = #{code})</if>"
@@ -85,9 +87,9 @@ interface FindingMapper {
             @Param("after") long after,
             @Param("most") int most);
 
-    @Delete("DELETE FROM finding WHERE run_id = #{runId}")
-    void removeFindings(long runId);
+    @Delete("DELETE FROM finding WHERE run_id = #{runId} AND leg = #{leg}")
+    void removeFindings(long runId, int leg);
 
-    @Delete("DELETE FROM reject WHERE run_id = #{runId}")
-    void removeRejects(long runId);
+    @Delete("DELETE FROM reject WHERE run_id = #{runId} AND leg = #{leg}")
+    void removeRejects(long runId, int leg);
 }

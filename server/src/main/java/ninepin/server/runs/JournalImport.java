@@ -26,8 +26,10 @@ class JournalImport {
 
     private final FindingMapper findings;
     private final RunMapper runs;
+    private final LegMapper legs;
 
-    JournalImport(FindingMapper findings, RunMapper runs) {
+    JournalImport(FindingMapper findings, RunMapper runs, LegMapper legs) {
+        this.legs = legs;
         this.findings = findings;
         this.runs = runs;
     }
@@ -36,42 +38,65 @@ class JournalImport {
      * Copies entries.
      *
      * @param run the run
-     * @param journal its journal
+     * @param leg the leg whose journal it is; of others than the first only what their targets refused is copied, since
+     *     a check says the same in all of them
+     * @param journal the journal
      * @param to the bytes of the journal that are committed
      */
     @Transactional
-    public void upTo(long run, Path journal, long to) {
-        long from = runs.find(run).orElseThrow().journalImported();
-        if (from >= to || runs.imported(run, from, to) == 0) {
+    public void upTo(long run, int leg, Path journal, long to) {
+        // Legs side by side number their findings one after another.
+        runs.lock(run);
+        long from = imported(run, leg);
+        if (from >= to || imported(run, leg, from, to) == 0) {
             return;
         }
-        Batch batch = new Batch(run, findings.lastSeq(run));
+        Batch batch = new Batch(run, leg, findings.lastSeq(run));
         try {
-            Journal.read(journal, from, to, batch::add);
+            Journal.read(journal, from, to, e -> {
+                if (leg == 0 || e.byTarget()) {
+                    batch.add(e);
+                }
+            });
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
         batch.flush();
     }
 
-    /** Forgets what was copied of a run that begins anew. */
+    private long imported(long run, int leg) {
+        return leg == 0
+                ? runs.find(run).orElseThrow().journalImported()
+                : legs.of(run).get(leg).journalImported();
+    }
+
+    private int imported(long run, int leg, long from, long to) {
+        return leg == 0 ? runs.imported(run, from, to) : legs.imported(run, leg, from, to);
+    }
+
+    /** Forgets what was copied of a leg that has committed nothing, and so begins anew. */
     @Transactional
-    public void forget(long run) {
-        long from = runs.find(run).orElseThrow().journalImported();
-        if (from > 0 && runs.imported(run, from, 0) > 0) {
-            findings.removeFindings(run);
-            findings.removeRejects(run);
+    public void forgetUncommitted(long run, int leg) {
+        long commits = leg == 0
+                ? runs.find(run).orElseThrow().commits()
+                : legs.of(run).get(leg).commits();
+        long from = imported(run, leg);
+        if (commits == 0 && from > 0 && imported(run, leg, from, 0) > 0) {
+            findings.removeFindings(run, leg);
+            findings.removeRejects(run, leg);
         }
     }
 
     private final class Batch {
         private final long run;
+        private final int leg;
         private int seq;
         private final List<FindingRow> findingRows = new ArrayList<>();
         private final List<RejectRow> rejectRows = new ArrayList<>();
 
-        Batch(long run, int seq) {
+        Batch(long run, int leg, int seq) {
             this.run = run;
+            this.leg = leg;
             this.seq = seq;
         }
 
@@ -81,7 +106,8 @@ class JournalImport {
             }
             if (entry.rejected()) {
                 byte[] raw = entry.raw().length > KEPT ? Arrays.copyOf(entry.raw(), KEPT) : entry.raw();
-                rejectRows.add(new RejectRow(run, entry.record(), entry.line(), entry.offset(), entry.length(), raw));
+                rejectRows.add(
+                        new RejectRow(run, leg, entry.record(), entry.line(), entry.offset(), entry.length(), raw));
                 if (raw.length == KEPT) {
                     flush();
                 }
@@ -94,6 +120,7 @@ class JournalImport {
         private FindingRow row(Finding f) {
             return new FindingRow(
                     run,
+                    leg,
                     ++seq,
                     f.severity().toString(),
                     f.code(),

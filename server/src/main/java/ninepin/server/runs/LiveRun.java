@@ -1,22 +1,82 @@
 package ninepin.server.runs;
 
+import java.util.Arrays;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
+import ninepin.core.run.Legs;
 import ninepin.core.run.RunListener;
-import ninepin.core.run.StopSignal;
 
 /** A run that is under way in this process. */
 final class LiveRun implements RunListener {
 
-    final StopSignal stop = new StopSignal();
     private final long begun = System.nanoTime();
     private volatile Mark from = Mark.none("");
     private volatile Mark mark = Mark.none("");
     private volatile int gathering = -1;
+    private volatile boolean keepsLegs;
+    private volatile Mark[] others = new Mark[0];
+    private Legs legs;
+    private boolean stopRequested;
 
     LiveRun(Mark known) {
         this.from = known;
         this.mark = known;
+    }
+
+    /**
+     * Its legs begin; the first one's account is the run's own.
+     *
+     * @param keeps whether the run keeps an account of each
+     */
+    synchronized void begin(Legs newLegs, int count, boolean keeps) {
+        Mark[] marks = new Mark[count - 1];
+        Arrays.fill(marks, Mark.none(""));
+        others = marks;
+        keepsLegs = keeps;
+        legs = newLegs;
+        if (stopRequested) {
+            legs.stop();
+        }
+    }
+
+    /** Asks all of it to stop at the next commit. */
+    synchronized void stop() {
+        stopRequested = true;
+        if (legs != null) {
+            legs.stop();
+        }
+    }
+
+    boolean keepsLegs() {
+        return keepsLegs;
+    }
+
+    /** How many legs have begun. */
+    int legs() {
+        return others.length + 1;
+    }
+
+    Mark mark(int leg) {
+        return leg == 0 ? mark : others[leg - 1];
+    }
+
+    /** What listens to a leg. */
+    RunListener leg(int number) {
+        if (number == 0) {
+            return this;
+        }
+        Mark[] marks = others;
+        return new RunListener() {
+            @Override
+            public void started(Mark startedFrom, long size) {
+                marks[number - 1] = startedFrom;
+            }
+
+            @Override
+            public void committed(Mark newMark) {
+                marks[number - 1] = newMark;
+            }
+        };
     }
 
     @Override

@@ -65,8 +65,17 @@ class RunController {
     private final Jobs jobs;
     private final Folders folders;
     private final RunEvents events;
+    private final LegAccounts legs;
 
-    RunController(Runs runs, RunMapper mapper, FindingMapper findings, Jobs jobs, Folders folders, RunEvents events) {
+    RunController(
+            Runs runs,
+            RunMapper mapper,
+            FindingMapper findings,
+            Jobs jobs,
+            Folders folders,
+            RunEvents events,
+            LegAccounts legs) {
+        this.legs = legs;
         this.runs = runs;
         this.mapper = mapper;
         this.findings = findings;
@@ -120,6 +129,16 @@ class RunController {
         String fileName = FileNames.plain(file.getOriginalFilename(), "upload");
         Path claimed = home.move(part, "working", fileName);
         return runs.view(runs.accept(job, claimed, home, fileName, who.getName(), asked));
+    }
+
+    @GetMapping("/api/runs/{id}/legs")
+    List<LegAccounts.LegView> legs(@PathVariable long id) {
+        return legs.of(id);
+    }
+
+    @GetMapping("/api/runs/{id}/answers")
+    List<LegAccounts.AnswerView> answers(@PathVariable long id, @RequestParam(defaultValue = "-1") long after) {
+        return legs.answersOf(id, after, MOST);
     }
 
     @PostMapping("/api/runs/{id}/stop")

@@ -11,17 +11,21 @@ import java.util.Optional;
 import java.util.TreeMap;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseSequences;
-import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
+import ninepin.core.job.Leg;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.lookup.LookUpException;
+import ninepin.core.run.Legs;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.RunPlan;
+import ninepin.core.run.StopSignal;
+import ninepin.core.shape.Sequences;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
@@ -49,6 +53,8 @@ class RunExecution {
     private final LookUps lookUps;
     private final Folders folders;
     private final JournalImport journals;
+    private final LegAccounts legAccounts;
+    private final Targets targets;
     private final Clock clock;
 
     RunExecution(
@@ -59,6 +65,8 @@ class RunExecution {
             LookUps lookUps,
             Folders folders,
             JournalImport journals,
+            LegAccounts legAccounts,
+            Targets targets,
             Clock clock) {
         this.mapper = mapper;
         this.jobs = jobs;
@@ -67,6 +75,8 @@ class RunExecution {
         this.lookUps = lookUps;
         this.folders = folders;
         this.journals = journals;
+        this.legAccounts = legAccounts;
+        this.targets = targets;
         this.clock = clock;
     }
 
@@ -122,18 +132,23 @@ class RunExecution {
             end(row, live, RunState.FAILED, first.code(), first.message());
             return;
         }
-        RunOutcome outcome;
         Job job = definition.job();
-        try (DatabaseTarget target = target(row, job);
-                DatabaseSequences sequences = new DatabaseSequences(connections.address(job.connection()))) {
-            ShapingContext context =
-                    contexts.run(job, row.id(), row.fileName(), row.today(), startedAt, asked(row), sequences);
+        List<RunOutcome> outcomes;
+        try (DatabaseSequences sequences = sequences(job)) {
+            ShapingContext context = contexts.run(
+                    job,
+                    row.id(),
+                    row.fileName(),
+                    row.today(),
+                    startedAt,
+                    asked(row),
+                    sequences == null ? Sequences.anew() : sequences);
             noteTaken(row, context);
-            if (row.commits() == 0) {
-                journals.forget(row.id());
+            legAccounts.expect(row.id(), job);
+            for (Leg leg : job.legs()) {
+                journals.forgetUncommitted(row.id(), leg.number());
             }
-            RunPlan plan = job.plan(definition.layout(), context, accepted(row));
-            outcome = new Run(plan, file, folders.journal(row.id()), target, live, live.stop).execute();
+            outcomes = runLegs(row, live, definition, file, context);
         } catch (ErrorResponseException e) {
             end(row, live, RunState.FAILED, "DBS-10", e.getBody().getDetail());
             return;
@@ -144,16 +159,78 @@ class RunExecution {
             end(row, live, RunState.FAILED, "LKP-03", e.getMessage());
             return;
         }
-        account(row.id(), outcome.mark());
-        // What was found in a file that was delivered whole, and was not.
-        journals.upTo(row.id(), folders.journal(row.id()), outcome.seen().journalLength());
-        if ("LIM-01".equals(outcome.code())) {
-            mapper.halted(row.id(), outcome.seen().tally());
+        endWith(row, live, job.legs(), outcomes);
+    }
+
+    /** Where the job draws its numbers; null where it delivers to no database. */
+    private DatabaseSequences sequences(Job job) {
+        return job.connection() == null ? null : new DatabaseSequences(connections.address(job.connection()));
+    }
+
+    private List<RunOutcome> runLegs(
+            RunRow row, LiveRun live, Jobs.Definition definition, Path file, ShapingContext context) {
+        Job job = definition.job();
+        List<Leg> all = job.legs();
+        Legs legs = new Legs(all.size(), job.manner());
+        boolean kept = LegAccounts.keptFor(job);
+        live.begin(legs, all.size(), kept);
+        try {
+            return legs.execute(number -> {
+                Leg leg = all.get(number);
+                if (kept) {
+                    legAccounts.begin(row.id(), number);
+                }
+                RunOutcome outcome = runLeg(row, live, definition, file, context, leg, legs.stop(number));
+                account(row.id(), number, kept, outcome.mark(), outcome.seen());
+                if (kept) {
+                    legAccounts.end(row.id(), number, outcome);
+                }
+                return outcome;
+            });
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("The run was interrupted", e);
         }
-        if (outcome.state() == RunOutcome.State.FINISHED) {
+    }
+
+    private RunOutcome runLeg(
+            RunRow row,
+            LiveRun live,
+            Jobs.Definition definition,
+            Path file,
+            ShapingContext context,
+            Leg leg,
+            StopSignal stop) {
+        Path journal = legAccounts.journal(row.id(), leg.number());
+        try (Target target = targets.of(leg, LegAccounts.key(row.runKey(), leg.number()), journal, stop)) {
+            RunPlan plan = definition.job().plan(definition.layout(), context, accepted(row), leg);
+            return new Run(plan, file, journal, target, live.leg(leg.number()), stop).execute();
+        }
+    }
+
+    private void endWith(RunRow row, LiveRun live, List<Leg> legs, List<RunOutcome> outcomes) {
+        RunOutcome first = outcomes.get(0);
+        if ("LIM-01".equals(first.code())) {
+            mapper.halted(row.id(), first.seen().tally());
+        }
+        RunOutcome worst = first;
+        int of = 0;
+        boolean begun = true;
+        for (int i = 1; i < outcomes.size(); i++) {
+            RunOutcome outcome = outcomes.get(i);
+            begun &= outcome != null;
+            if (outcome != null && outcome.state().compareTo(worst.state()) > 0) {
+                worst = outcome;
+                of = i;
+            }
+        }
+        if (begun && worst.state() == RunOutcome.State.FINISHED) {
             lookUps.ended(row.id());
         }
-        end(row, live, RunState.valueOf(outcome.state().name()), outcome.code(), outcome.message());
+        String message = worst.message() == null || legs.size() == 1
+                ? worst.message()
+                : legs.get(of).label() + ": " + worst.message();
+        end(row, live, RunState.valueOf(worst.state().name()), worst.code(), message);
     }
 
     private void noteTaken(RunRow row, ShapingContext context) {
@@ -161,10 +238,6 @@ class RunExecution {
         if (row.restarts() == 0 && !taken.isEmpty()) {
             mapper.event(row.id(), clock.instant(), "took", shortened("Took " + String.join("; ", taken)), 0);
         }
-    }
-
-    private DatabaseTarget target(RunRow row, Job job) {
-        return new DatabaseTarget(connections.address(job.connection()), job.loads(), row.runKey());
     }
 
     @SuppressWarnings("unchecked")
@@ -176,20 +249,44 @@ class RunExecution {
         return new Tally(row.acceptedRead(), 0, 0, 0, 0, row.acceptedRejected(), 0, 0, row.acceptedNotes());
     }
 
-    /** Copies the account of a run, and the findings that belong to it, from its mark. */
-    void account(long id, Mark mark) {
-        String shares = mark.shares().none() ? null : Definitions.mapper().writeValueAsString(mark.shares());
-        mapper.account(id, mark.position().offset(), mark.commits(), mark.tally(), shares);
-        journals.upTo(id, folders.journal(id), mark.journalLength());
+    /** Copies the accounts of a run under way, and the findings that belong to them. */
+    void account(long id, LiveRun live) {
+        for (int leg = 0; leg < live.legs(); leg++) {
+            Mark mark = live.mark(leg);
+            account(id, leg, live.keepsLegs(), mark, mark);
+        }
     }
 
-    /** Brings the account of a run that was broken off up to its mark in the target. */
+    /**
+     * Copies the account of a leg, and the findings that belong to it, from its mark.
+     *
+     * @param kept whether the run keeps an account of each leg
+     * @param seen how far was looked, for what was found in a file that is delivered whole, and was not
+     */
+    private void account(long id, int leg, boolean kept, Mark mark, Mark seen) {
+        if (leg == 0) {
+            String shares = mark.shares().none() ? null : Definitions.mapper().writeValueAsString(mark.shares());
+            mapper.account(id, mark.position().offset(), mark.commits(), mark.tally(), shares);
+        }
+        if (kept) {
+            legAccounts.account(id, leg, mark);
+            legAccounts.answers(id, leg);
+        }
+        journals.upTo(id, leg, legAccounts.journal(id, leg), seen.journalLength());
+    }
+
+    /** Brings the account of a run that was broken off up to its marks in the targets. */
     void recallMark(RunRow row) {
-        try (DatabaseTarget target =
-                target(row, jobs.version(row.jobId(), row.version()).job())) {
-            target.prepare().ifPresent(mark -> account(row.id(), mark));
-        } catch (TargetException | RuntimeException e) {
-            LOG.warn("The mark of run {} cannot be asked now: {}", row.id(), e.getMessage());
+        Job job = jobs.version(row.jobId(), row.version()).job();
+        for (Leg leg : job.legs()) {
+            Path journal = legAccounts.journal(row.id(), leg.number());
+            String key = LegAccounts.key(row.runKey(), leg.number());
+            try (Target target = targets.of(leg, key, journal, new StopSignal())) {
+                target.prepare()
+                        .ifPresent(mark -> account(row.id(), leg.number(), LegAccounts.keptFor(job), mark, mark));
+            } catch (TargetException | RuntimeException e) {
+                LOG.warn("The mark of run {} cannot be asked now: {}", row.id(), e.getMessage());
+            }
         }
     }
 

@@ -144,6 +144,10 @@ public interface RunMapper {
             @Param("t") ninepin.core.deliver.Tally tally,
             @Param("shares") String shares);
 
+    /** Keeps others from the account of a run until the transaction ends. */
+    @Select("SELECT id FROM run WHERE id = #{id} FOR UPDATE")
+    long lock(long id);
+
     @Update("UPDATE run SET journal_imported = #{to} WHERE id = #{id} AND journal_imported = #{from}")
     int imported(long id, long from, long to);
 

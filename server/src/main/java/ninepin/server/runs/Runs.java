@@ -147,7 +147,7 @@ public class Runs {
     void keepAccounts() {
         live.forEach((id, run) -> {
             try {
-                execution.account(id, run.mark());
+                execution.account(id, run);
                 mapper.underWay(id, run.millis());
             } catch (RuntimeException e) {
                 LOG.warn("The account of run {} could not be brought up to date; it will be at its end", id, e);
@@ -172,7 +172,7 @@ public class Runs {
     public void stop(long id) {
         LiveRun run = live.get(id);
         if (run != null) {
-            run.stop.request();
+            run.stop();
             return;
         }
         RunRow row = row(id);
@@ -297,7 +297,7 @@ public class Runs {
     @EventListener
     void close(ContextClosedEvent event) throws InterruptedException {
         closing = true;
-        live.values().forEach(r -> r.stop.request());
+        live.values().forEach(LiveRun::stop);
         threads.shutdown();
         threads.awaitTermination(20, TimeUnit.SECONDS);
     }

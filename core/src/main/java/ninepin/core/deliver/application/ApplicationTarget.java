@@ -65,9 +65,14 @@ public final class ApplicationTarget implements Target {
         this.loads = List.copyOf(loads);
         this.runKey = runKey;
         this.answersPath = answers(files);
-        this.marks = new MarkFile(files.resolveSibling(files.getFileName() + ".mark"));
+        this.marks = marks(files);
         this.patience = patience;
         this.stop = stop;
+    }
+
+    /** The mark that is kept with a run's files. */
+    public static MarkFile marks(Path files) {
+        return new MarkFile(files.resolveSibling(files.getFileName() + ".mark"));
     }
 
     /** Where a run keeps what was answered. */
@@ -77,6 +82,17 @@ public final class ApplicationTarget implements Target {
 
     @Override
     public Optional<Mark> prepare() throws TargetException {
+        describe();
+        try {
+            kept = marks.read().orElse(null);
+        } catch (IOException e) {
+            throw trouble(e);
+        }
+        return Optional.ofNullable(kept).map(MarkFile.Kept::mark);
+    }
+
+    /** Reads what the operation takes. */
+    void describe() throws TargetException {
         ApplicationDelivery to = loads.get(0).delivery();
         operation = OpenApi.read(address.description())
                 .operation(to.method(), to.path())
@@ -89,12 +105,11 @@ public final class ApplicationTarget implements Target {
         for (Load load : loads) {
             inputs.add(inputs(load));
         }
-        try {
-            kept = marks.read().orElse(null);
-        } catch (IOException e) {
-            throw trouble(e);
-        }
-        return Optional.ofNullable(kept).map(MarkFile.Kept::mark);
+    }
+
+    /** Where the values of a delivery's rows stand in a request. */
+    List<Input> inputs(int load) {
+        return inputs.get(load);
     }
 
     private List<Input> inputs(Load load) throws TargetException {

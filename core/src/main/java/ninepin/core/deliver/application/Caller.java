@@ -74,6 +74,10 @@ final class Caller {
         }
     }
 
+    HttpClient client() {
+        return client;
+    }
+
     /** How many requests had to be sent again. */
     long again() {
         return again.get();

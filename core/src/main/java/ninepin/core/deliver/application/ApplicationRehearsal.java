@@ -1,0 +1,134 @@
+package ninepin.core.deliver.application;
+
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.BooleanSupplier;
+import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.Loaded;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.deliver.TableDescription.Family;
+import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.application.ApplicationTarget.Load;
+import ninepin.core.deliver.application.Operation.Input;
+
+/**
+ * A rehearsal's target for an application: requests are held against its description, and none is sent. So lengths, types
+ * and missing values are found; what only the application knows is not.
+ */
+public final class ApplicationRehearsal implements Target {
+
+    private final ApplicationTarget described;
+    private final List<Load> loads;
+
+    public ApplicationRehearsal(ApplicationAddress address, List<Load> loads) {
+        BooleanSupplier never = () -> false;
+        this.loads = List.copyOf(loads);
+        this.described = new ApplicationTarget(
+                address, loads, "rehearsal", java.nio.file.Path.of("rehearsal"), Patience.USUAL, never);
+    }
+
+    @Override
+    public Optional<Mark> prepare() throws TargetException {
+        described.describe();
+        return Optional.empty();
+    }
+
+    @Override
+    public int lanes() {
+        return 1;
+    }
+
+    @Override
+    public Lane lane() {
+        return new Lane() {
+            @Override
+            public Loaded load(Batch batch) {
+                return judged(batch);
+            }
+
+            @Override
+            public void commit(Mark mark) {
+                // Nothing of a rehearsal is kept.
+            }
+
+            @Override
+            public void rollback() {
+                // Nothing was sent.
+            }
+
+            @Override
+            public void close() {
+                // Nothing is open.
+            }
+        };
+    }
+
+    private Loaded judged(Batch batch) {
+        long added = 0;
+        List<Refusal> refused = new ArrayList<>();
+        for (int d = 0; d < batch.documents(); d++) {
+            Refusal refusal = null;
+            long rows = 0;
+            for (int t = 0; t < loads.size(); t++) {
+                for (int row = batch.start(t, d); row < batch.end(t, d); row++) {
+                    rows++;
+                    refusal = refusal == null ? judged(batch, d, t, row) : refusal;
+                }
+            }
+            if (refusal == null) {
+                added += rows;
+            } else {
+                refused.add(refusal);
+            }
+        }
+        return new Loaded(added, 0, 0, 0, 0, refused);
+    }
+
+    private Refusal judged(Batch batch, int document, int table, int row) {
+        List<String> values = batch.rows(table).row(row);
+        List<Input> inputs = described.inputs(table);
+        for (int i = 0; i < values.size(); i++) {
+            Column column = inputs.get(i).column();
+            String problem = problem(values.get(i), column);
+            if (problem != null) {
+                return new Refusal(
+                        document,
+                        table,
+                        row,
+                        column.name(),
+                        "APP-01",
+                        "The application's description says: " + problem);
+            }
+        }
+        return null;
+    }
+
+    private static String problem(String value, Column column) {
+        if (value == null) {
+            return column.needsRule() ? column.name() + " must have a value." : null;
+        }
+        if (column.family() == Family.TEXT && value.codePointCount(0, value.length()) > column.length()) {
+            return column.name() + " has at most " + column.length() + " characters.";
+        }
+        boolean whole = column.family() == Family.WHOLE;
+        if (whole || column.family() == Family.EXACT) {
+            try {
+                BigDecimal number = new BigDecimal(value.strip());
+                return whole && number.stripTrailingZeros().scale() > 0 ? column.name() + " is a whole number." : null;
+            } catch (NumberFormatException e) {
+                return column.name() + " is a number.";
+            }
+        }
+        return null;
+    }
+
+    @Override
+    public void close() {
+        // Nothing is open.
+    }
+}

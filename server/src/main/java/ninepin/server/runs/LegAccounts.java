@@ -1,0 +1,174 @@
+package ninepin.server.runs;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.MarkFile;
+import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.application.Answers;
+import ninepin.core.deliver.application.ApplicationTarget;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
+import ninepin.core.job.Leg;
+import ninepin.core.run.RunOutcome;
+import ninepin.server.config.Folders;
+import ninepin.server.runs.LegMapper.AnswerRow;
+import ninepin.server.runs.LegMapper.LegRow;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Keeps the account of each leg of a run, where the run's own says too little: where it has several, or one is an
+ * application. The first leg's is the run's own as well.
+ */
+@Component
+public class LegAccounts {
+
+    /**
+     * A leg as screens show it.
+     *
+     * @param kind {@code tables} or {@code application}
+     * @param sentAgain how many requests had to be sent again
+     */
+    public record LegView(
+            int leg,
+            String label,
+            String kind,
+            RunState state,
+            String code,
+            String message,
+            Instant startedAt,
+            Instant endedAt,
+            Tally tally,
+            long sentAgain) {}
+
+    /** What was answered to the document of a record. */
+    public record AnswerView(int leg, long record, java.util.Map<String, String> values) {}
+
+    private static final int BATCH = 500;
+
+    private final LegMapper mapper;
+    private final Folders folders;
+    private final Clock clock;
+
+    LegAccounts(LegMapper mapper, Folders folders, Clock clock) {
+        this.mapper = mapper;
+        this.folders = folders;
+        this.clock = clock;
+    }
+
+    /** Whether a job's runs have accounts of their legs. */
+    static boolean keptFor(Job job) {
+        return job.legs().size() > 1 || job.legs().stream().anyMatch(Leg::toApplication);
+    }
+
+    /** Where a leg keeps its rejects and what its target needs kept. */
+    Path journal(long run, int leg) {
+        Path first = folders.journal(run);
+        return leg == 0 ? first : first.resolveSibling(run + "-" + leg + ".ndjson");
+    }
+
+    /** What a leg is known by in its target. */
+    static String key(String runKey, int leg) {
+        return leg == 0 ? runKey : runKey + "-" + leg;
+    }
+
+    void expect(long run, Job job) {
+        if (keptFor(job)) {
+            for (Leg leg : job.legs()) {
+                mapper.add(
+                        run,
+                        leg.number(),
+                        leg.label(),
+                        leg.toApplication() ? "application" : "tables",
+                        Definitions.mapper().writeValueAsString(Tally.ZERO));
+            }
+        }
+    }
+
+    void begin(long run, int leg) {
+        mapper.begin(run, leg, clock.instant());
+    }
+
+    void end(long run, int leg, RunOutcome outcome) {
+        mapper.end(
+                run, leg, RunState.valueOf(outcome.state().name()), clock.instant(), outcome.code(), outcome.message());
+    }
+
+    /** Copies the account of a leg from its mark. */
+    void account(long run, int leg, Mark mark) {
+        mapper.account(
+                run,
+                leg,
+                mark.position().offset(),
+                mark.commits(),
+                Definitions.mapper().writeValueAsString(mark.tally()),
+                again(run, leg));
+    }
+
+    private long again(long run, int leg) {
+        try {
+            return ApplicationTarget.marks(journal(run, leg))
+                    .read()
+                    .map(MarkFile.Kept::again)
+                    .orElse(0L);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Copies what an application answered and is committed. */
+    @Transactional
+    public void answers(long run, int leg) {
+        LegRow row = mapper.of(run).get(leg);
+        Path files = journal(run, leg);
+        try {
+            long to = ApplicationTarget.marks(files)
+                    .read()
+                    .map(MarkFile.Kept::length)
+                    .orElse(0L);
+            if (row.answersImported() >= to || mapper.answersImported(run, leg, row.answersImported(), to) == 0) {
+                return;
+            }
+            List<AnswerRow> rows = new ArrayList<>();
+            for (Answers.Kept kept : Answers.read(ApplicationTarget.answers(files), row.answersImported(), to)) {
+                String values = Definitions.mapper().writeValueAsString(kept.values());
+                rows.add(new AnswerRow(run, leg, kept.record(), values));
+            }
+            for (int from = 0; from < rows.size(); from += BATCH) {
+                mapper.addAnswers(rows.subList(from, Math.min(rows.size(), from + BATCH)));
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    List<LegView> of(long run) {
+        return mapper.of(run).stream()
+                .map(r -> new LegView(
+                        r.leg(),
+                        r.label(),
+                        r.kind(),
+                        r.state(),
+                        r.code(),
+                        r.message(),
+                        r.startedAt(),
+                        r.endedAt(),
+                        Definitions.mapper().readValue(r.account(), Tally.class),
+                        r.sentAgain()))
+                .toList();
+    }
+
+    @SuppressWarnings("unchecked")
+    List<AnswerView> answersOf(long run, long after, int most) {
+        return mapper.answers(run, after, most).stream()
+                .map(a -> new AnswerView(
+                        a.leg(), a.record(), Definitions.mapper().readValue(a.answer(), java.util.TreeMap.class)))
+                .toList();
+    }
+}

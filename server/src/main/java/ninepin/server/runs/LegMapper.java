@@ -1,0 +1,75 @@
+package ninepin.server.runs;
+
+import java.time.Instant;
+import java.util.List;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Mapper;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** The accounts of the places that a run delivers to, and what applications answered. */
+@Mapper
+interface LegMapper {
+
+    /** A leg of a run. */
+    record LegRow(
+            long runId,
+            int leg,
+            String label,
+            String kind,
+            RunState state,
+            String code,
+            String message,
+            Instant startedAt,
+            Instant endedAt,
+            long nextOffset,
+            long commits,
+            long journalImported,
+            long answersImported,
+            long sentAgain,
+            String account) {}
+
+    /** What was answered to a document. */
+    record AnswerRow(long runId, int leg, long record, String answer) {}
+
+    String COLUMNS = "run_id, leg, label, kind, state, code, message, started_at, ended_at, next_offset, commits,"
+            + " journal_imported, answers_imported, sent_again, account";
+
+    @Select("SELECT " + COLUMNS + " FROM run_leg WHERE run_id = #{run} ORDER BY leg")
+    List<LegRow> of(long run);
+
+    @Insert("INSERT IGNORE INTO run_leg (run_id, leg, label, kind, state, account) VALUES (#{run}, #{leg}, #{label},"
+            + " #{kind}, 'WAITING', #{account})")
+    void add(long run, int leg, String label, String kind, String account);
+
+    @Update(
+            "UPDATE run_leg SET state = 'RUNNING', started_at = COALESCE(started_at, #{at}), ended_at = NULL, code = NULL,"
+                    + " message = NULL WHERE run_id = #{run} AND leg = #{leg}")
+    void begin(long run, int leg, Instant at);
+
+    @Update("UPDATE run_leg SET state = #{state}, ended_at = #{at}, code = #{code}, message = #{message}"
+            + " WHERE run_id = #{run} AND leg = #{leg}")
+    void end(long run, int leg, RunState state, Instant at, String code, String message);
+
+    @Update("UPDATE run_leg SET next_offset = #{offset}, commits = #{commits}, account = #{account},"
+            + " sent_again = #{again} WHERE run_id = #{run} AND leg = #{leg}")
+    void account(long run, int leg, long offset, long commits, String account, long again);
+
+    @Update("UPDATE run_leg SET journal_imported = #{to} WHERE run_id = #{run} AND leg = #{leg}"
+            + " AND journal_imported = #{from}")
+    int imported(long run, int leg, long from, long to);
+
+    @Update("UPDATE run_leg SET answers_imported = #{to} WHERE run_id = #{run} AND leg = #{leg}"
+            + " AND answers_imported = #{from}")
+    int answersImported(long run, int leg, long from, long to);
+
+    @Insert("<script>INSERT IGNORE INTO run_answer (run_id, leg, record, answer) VALUES"
+            + " <foreach collection='rows' item='a' separator=','>"
+            + "(#{a.runId}, #{a.leg}, #{a.record}, #{a.answer})</foreach></script>")
+    void addAnswers(@Param("rows") List<AnswerRow> rows);
+
+    @Select("SELECT run_id, leg, record, answer FROM run_answer WHERE run_id = #{run} AND record > #{after}"
+            + " ORDER BY record, leg LIMIT #{most}")
+    List<AnswerRow> answers(long run, long after, int most);
+}

@@ -1,0 +1,226 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, type Schemas } from "../api/client";
+import { Button, Select, TextBox, Trouble } from "../ui/basics";
+import { moment } from "../ui/words";
+import { DeleteConnection } from "./delete-connection";
+
+type View = Schemas["ConnectionView"];
+type Form = ReturnType<typeof formOf>;
+
+const usualPorts: Record<string, string> = { mariadb: "3306", postgresql: "5432" };
+
+function formOf(current?: View) {
+  return {
+    title: current?.title ?? "",
+    kind: current?.kind ?? "mariadb",
+    host: current?.host || "127.0.0.1",
+    port: String(current?.port || 3306),
+    database: current?.database ?? "",
+    user: current?.user ?? "",
+    password: "",
+    base: current?.base ?? "",
+    authentication: current?.authentication ?? "bearer",
+    descriptionPath: current?.descriptionPath ?? "/openapi.json",
+    description: "",
+  };
+}
+
+/** What the server takes; parts that are left empty keep what there is. */
+function bodyOf(form: Form): Schemas["ConnectionInput"] {
+  const application = form.kind === "application";
+  return {
+    ...form,
+    port: application ? 0 : Number(form.port),
+    password: form.password || null,
+    base: application ? form.base : null,
+    authentication: application ? form.authentication : null,
+    descriptionPath: application ? form.descriptionPath || null : null,
+    description: form.description || null,
+  } as unknown as Schemas["ConnectionInput"];
+}
+
+export function ConnectionForm(props: { current?: View; onSaved: (name: string) => void; onDeleted?: () => void }) {
+  const { current, onSaved } = props;
+  const queries = useQueryClient();
+  const [deleting, setDeleting] = useState(false);
+  const [name, setName] = useState(current?.name ?? "");
+  const [form, setForm] = useState(formOf(current));
+  const set = (part: keyof Form) => (value: string) => setForm({ ...form, [part]: value });
+  const params = { path: { name: name || "new" } };
+  const test = useMutation({
+    mutationFn: () => ask(api.POST("/api/connections/{name}/test", { params, body: bodyOf(form) })),
+  });
+  const save = useMutation({
+    mutationFn: () => ask(api.PUT("/api/connections/{name}", { params, body: bodyOf(form) })),
+    onSuccess: (saved) => {
+      queries.invalidateQueries({ queryKey: ["connections"] });
+      queries.invalidateQueries({ queryKey: ["operations", saved.name] });
+      onSaved(saved.name);
+    },
+  });
+  const Parts = form.kind === "application" ? ApplicationParts : DatabaseParts;
+  return (
+    <form
+      aria-label="Connection"
+      className="max-w-2xl"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate();
+      }}
+    >
+      <h2 className="mb-3">{current ? current.title : "New connection"}</h2>
+      <div className="grid grid-cols-2 gap-3">
+        <TextBox
+          label="Name in definitions"
+          value={name}
+          onChange={setName}
+          disabled={!!current}
+          required
+          pattern="[a-z0-9][a-z0-9-]*"
+          data
+        />
+        <TextBox label="Title" value={form.title} onChange={set("title")} />
+        <Select
+          label="Leads to"
+          value={form.kind}
+          onChange={(kind) =>
+            setForm({
+              ...form,
+              kind,
+              port: form.port === usualPorts[form.kind] ? (usualPorts[kind] ?? form.port) : form.port,
+            })
+          }
+          options={[
+            { value: "mariadb", label: "a MariaDB or MySQL database" },
+            { value: "postgresql", label: "a PostgreSQL database" },
+            { value: "application", label: "an application over HTTP" },
+          ]}
+        />
+        <Parts form={form} set={set} kept={current?.hasPassword ?? false} />
+      </div>
+      <div className="mt-4 flex items-center gap-2">
+        <Button onClick={() => test.mutate()} disabled={test.isPending}>
+          Test
+        </Button>
+        <Button look="main" type="submit" disabled={save.isPending}>
+          Save
+        </Button>
+        {test.data && (
+          <span role="status" className={test.data.ok ? "text-moss" : "text-brick"}>
+            {test.data.message}
+          </span>
+        )}
+        {current && (
+          <Button look="quiet" className="text-brick" onClick={() => setDeleting(true)}>
+            Delete…
+          </Button>
+        )}
+        {current && !test.data && (
+          <span className="text-sm text-faint">
+            changed {moment(current.updatedAt)} by {current.updatedBy}
+          </span>
+        )}
+      </div>
+      {current && deleting && (
+        <DeleteConnection
+          name={current.name}
+          title={current.title}
+          onDeleted={() => props.onDeleted?.()}
+          onClose={() => setDeleting(false)}
+        />
+      )}
+      {(save.isError || test.isError) && (
+        <div className="mt-2">
+          <Trouble error={save.error ?? test.error} />
+        </div>
+      )}
+    </form>
+  );
+}
+
+type PartsProps = { form: Form; set: (part: keyof Form) => (value: string) => void; kept: boolean };
+
+function DatabaseParts({ form, set, kept }: PartsProps) {
+  return (
+    <>
+      <TextBox label="Host" value={form.host} onChange={set("host")} required data />
+      <TextBox label="Port" value={form.port} onChange={set("port")} required inputMode="numeric" data />
+      <TextBox label="Database" value={form.database} onChange={set("database")} required data />
+      <TextBox label="User" value={form.user} onChange={set("user")} autoComplete="off" data />
+      <Secret label="Password" form={form} set={set} kept={kept} />
+    </>
+  );
+}
+
+const userLabels: Record<string, string> = {
+  basic: "User",
+  "api-key": "Header of the key",
+  certificate: "File of the certificate (PKCS 12)",
+};
+const secretLabels: Record<string, string> = {
+  basic: "Password",
+  bearer: "Token",
+  "api-key": "Key",
+  certificate: "Password of the file",
+};
+
+function ApplicationParts({ form, set, kept }: PartsProps) {
+  const by = form.authentication;
+  return (
+    <>
+      <TextBox
+        label="Address"
+        value={form.base}
+        onChange={set("base")}
+        required
+        data
+        hint="where its paths begin, such as https://accounts.larkfell.example/api"
+      />
+      <Select
+        label="Callers show"
+        value={by}
+        onChange={set("authentication")}
+        options={[
+          { value: "none", label: "nothing" },
+          { value: "basic", label: "a user and a password (basic)" },
+          { value: "bearer", label: "a token (bearer)" },
+          { value: "api-key", label: "a key in a header" },
+          { value: "certificate", label: "a client certificate" },
+        ]}
+      />
+      {userLabels[by] && (
+        <TextBox label={userLabels[by]} value={form.user} onChange={set("user")} required autoComplete="off" data />
+      )}
+      {secretLabels[by] && <Secret label={secretLabels[by]} form={form} set={set} kept={kept} />}
+      <TextBox
+        label="OpenAPI document at"
+        value={form.descriptionPath}
+        onChange={set("descriptionPath")}
+        data
+        hint="below the address; read again whenever you save"
+      />
+      <label className="col-span-2 flex flex-col gap-1 text-sm">
+        Or the document itself, as JSON
+        <textarea
+          className="data h-20 rounded border border-line bg-card px-2 py-1"
+          value={form.description}
+          onChange={(e) => set("description")(e.target.value)}
+        />
+      </label>
+    </>
+  );
+}
+
+function Secret({ label, form, set, kept }: PartsProps & { label: string }) {
+  return (
+    <TextBox
+      label={label}
+      type="password"
+      value={form.password}
+      onChange={set("password")}
+      autoComplete="new-password"
+      hint={kept ? "One is kept, sealed. Leave empty to keep it." : undefined}
+    />
+  );
+}

@@ -1,0 +1,104 @@
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { byKey, modes, type TableTarget } from "../definitions";
+import { Button, ListBox, Select, Tick } from "../ui/basics";
+import type { useDelivery } from "./delivery-choice";
+import { MakeTable } from "./make-table";
+import type { SectionProps } from "./sections";
+import { useTable, useTables } from "./use-table";
+
+type Props = Pick<SectionProps, "sheet" | "change"> & {
+  to: TableTarget;
+  use: ReturnType<typeof useDelivery>;
+  put: (to: TableTarget) => void;
+};
+
+/** The table of a database that rows go to, and what happens to those that are there. */
+export function TableDelivery({ sheet, change, to, use, put }: Props) {
+  const [making, setMaking] = useState(false);
+  const tables = useTables(to.connection);
+  const table = useTable(to);
+  const keys = table.data?.uniqueKeys ?? [];
+  const known = (tables.data ?? []).map((t) => ({
+    value: t.name,
+    label: t.view ? `${t.name} (a view)` : t.writable ? t.name : `${t.name} (no right to add)`,
+  }));
+  if (to.table && !known.some((t) => t.value === to.table)) known.unshift({ value: to.table, label: to.table });
+  return (
+    <>
+      <Select
+        label="Table"
+        value={to.table}
+        onChange={(name) => put({ ...to, table: name })}
+        options={[{ value: "", label: "choose" }, ...known]}
+      />
+      <Button look="quiet" className="self-start px-2" onClick={() => setMaking(true)}>
+        <Plus size={14} aria-hidden /> Make a table from the shaping …
+      </Button>
+      {making && (
+        <MakeTable
+          sheet={sheet}
+          at={use.at}
+          delivery={use.delivery}
+          connection={to.connection}
+          put={use.put}
+          onClose={() => setMaking(false)}
+        />
+      )}
+      <Select
+        label="A row that is there already"
+        value={to.mode}
+        onChange={(v) => {
+          const mode = v as TableTarget["mode"];
+          put({ ...to, mode, key: byKey(mode) ? (to.key ?? keys[0] ?? []) : undefined });
+        }}
+        options={[...modes]}
+      />
+      {byKey(to.mode) && (
+        <ListBox
+          label="Key"
+          values={to.key ?? []}
+          onChange={(key) => put({ ...to, key })}
+          hint={
+            keys.length
+              ? `unique in the table: ${keys.map((k) => k.join(", ")).join("; ")}`
+              : "the table has no unique index"
+          }
+        />
+      )}
+      <WholeFile sheet={sheet} change={change} />
+      {to.table && (
+        <Link
+          to={`/connections?connection=${to.connection}&table=${to.table}`}
+          className="self-start text-sm text-pine underline underline-offset-2"
+        >
+          See the table and its rows now
+        </Link>
+      )}
+    </>
+  );
+}
+
+/** Whether anything is visible in the target before the file is complete. */
+function WholeFile({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
+  const { job } = sheet;
+  const replaces = job.deliveries?.some((d) => d.to?.kind === undefined && d.to?.mode === "replace") ?? false;
+  return (
+    <div>
+      <Tick
+        label="Nothing is visible in the target until the file is complete"
+        checked={replaces || job.commit === "whole"}
+        disabled={replaces}
+        onChange={(on) => change({ ...sheet, job: { ...job, commit: on ? "whole" : undefined } })}
+      />
+      <p className="text-xs text-faint">
+        {replaces
+          ? "A table that is replaced is replaced in one transaction. A file without records replaces nothing."
+          : job.commit === "whole"
+            ? "All of the file is one transaction; a run that breaks off begins anew."
+            : "Parts of the file become visible as they are delivered; a run that breaks off goes on from there."}
+      </p>
+    </div>
+  );
+}

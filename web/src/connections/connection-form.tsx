@@ -112,7 +112,7 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
           </span>
         )}
         {current && (
-          <Button look="quiet" className="text-brick" onClick={() => setDeleting(true)}>
+          <Button look="remove" onClick={() => setDeleting(true)}>
             Delete…
           </Button>
         )}

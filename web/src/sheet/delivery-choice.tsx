@@ -102,7 +102,7 @@ export function DeliveryChoice({ sheet, use }: { sheet: Sheet; use: ReturnType<t
           />
         )}
         {use.all.length > 1 && (
-          <Button look="quiet" className="text-brick" onClick={use.remove}>
+          <Button look="remove" onClick={use.remove}>
             <Trash2 size={14} aria-hidden /> Remove this delivery
           </Button>
         )}

@@ -84,7 +84,7 @@ export function DocumentsForm({ sheet, put, summary }: Props) {
                 </>
               )}
             </p>
-            <Button look="quiet" className="text-brick" onClick={() => set(undefined)}>
+            <Button look="remove" onClick={() => set(undefined)}>
               Do not gather
             </Button>
           </div>

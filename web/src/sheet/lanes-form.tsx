@@ -124,7 +124,7 @@ export function LanesForm({ documents, put, rules, summary }: Props) {
             >
               <Plus size={14} aria-hidden /> Another lane
             </Button>
-            <Button look="quiet" className="ml-auto text-brick" onClick={() => put(undefined)}>
+            <Button look="remove" className="ml-auto" onClick={() => put(undefined)}>
               No lanes
             </Button>
           </div>

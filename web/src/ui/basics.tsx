@@ -2,7 +2,7 @@ import clsx from "clsx";
 import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from "react";
 import { useEffect, useId, useState } from "react";
 
-type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "main" | "plain" | "quiet" | "brick" };
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "main" | "plain" | "quiet" | "remove" | "brick" };
 
 export function Button({ look = "plain", className, ...rest }: ButtonProps) {
   return (
@@ -14,6 +14,7 @@ export function Button({ look = "plain", className, ...rest }: ButtonProps) {
         look === "main" && "bg-pine font-semibold text-on-pine hover:bg-pine-deep",
         look === "plain" && "border border-line bg-card text-ink hover:border-pine",
         look === "quiet" && "text-pine hover:bg-pine-wash",
+        look === "remove" && "text-brick hover:bg-brick-wash",
         look === "brick" && "border border-brick bg-card text-brick hover:bg-brick-wash",
         className,
       )}

@@ -124,7 +124,7 @@ public record Job(
     }
 
     /** The rows of a chunk that goes to an application: so many documents may be sent again after a crash. */
-    private static final int REQUESTS = 200;
+    private static final int REQUESTS = 50;
 
     public Job {
         Names.requireSlug("job name", name);
@@ -183,6 +183,24 @@ public record Job(
                 .filter(l -> !l.toApplication())
                 .flatMap(l -> l.tables().stream())
                 .toList();
+    }
+
+    /** The same with other deliveries. */
+    public Job withDeliveries(List<Delivery> others) {
+        return new Job(
+                name,
+                title,
+                description,
+                pickUp,
+                layout,
+                checks,
+                documents,
+                asked,
+                others,
+                limits,
+                commit,
+                together,
+                afterCrash);
     }
 
     /** Its legs, in the order of their first deliveries; those that are not decided stand in none. */

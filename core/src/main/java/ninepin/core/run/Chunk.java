@@ -172,7 +172,15 @@ final class Chunk implements RowSink {
             notes +=
                     findings.stream().filter(f -> f.severity() == Severity.NOTE).count();
             entries.add(new JournalEntry(
-                    true, entry.number(), entry.line(), entry.offset(), entry.fullLength(), raw, findings));
+                    true,
+                    entry.number(),
+                    entry.line(),
+                    entry.offset(),
+                    entry.fullLength(),
+                    raw,
+                    findings,
+                    document.get(0).number(),
+                    false));
             rejected++;
         }
     }
@@ -180,16 +188,15 @@ final class Chunk implements RowSink {
     private void addNotes(OpenDocument.Entry entry) {
         heldBytes += 200L * entry.findings().size();
         notes += entry.findings().size();
-        entries.add(new JournalEntry(
-                false, entry.number(), entry.line(), entry.offset(), entry.fullLength(), null, entry.findings()));
+        entries.add(
+                new JournalEntry(entry.number(), entry.line(), entry.offset(), entry.fullLength(), entry.findings()));
     }
 
     /** Adds notes about a record that is in no document, such as a blank row. */
     void addNotes(RawRecord record, List<Finding> findings) {
         heldBytes += 200L * findings.size();
         notes += findings.size();
-        entries.add(new JournalEntry(
-                false, record.number(), record.line(), record.offset(), record.fullLength(), null, findings));
+        entries.add(new JournalEntry(record.number(), record.line(), record.offset(), record.fullLength(), findings));
     }
 
     int rejected() {

@@ -166,6 +166,7 @@ final class Committer {
                 all.add(rejectOf(
                         chunk.records,
                         r,
+                        chunk.firstRecord(refusal.document()),
                         r == because
                                 ? refused(chunk.records, r, refusal)
                                 : RecordChecker.withDocument(
@@ -191,7 +192,7 @@ final class Committer {
         return loaded.rows() + refused == chunk.batch.allRows();
     }
 
-    private JournalEntry rejectOf(Records records, int record, Finding finding) throws IOException {
+    private JournalEntry rejectOf(Records records, int record, int first, Finding finding) throws IOException {
         long offset = records.offset(record);
         int length = records.length(record);
         return new JournalEntry(
@@ -202,6 +203,7 @@ final class Committer {
                 length,
                 source.slice(offset, length),
                 List.of(finding),
+                records.number(first),
                 true);
     }
 

@@ -13,6 +13,7 @@ import ninepin.core.check.Finding;
  * @param length its bytes in the file
  * @param raw its bytes, for a reject; the first of them where it was too long to keep; null for notes
  * @param findings what there is to say about it
+ * @param document what tells its document from others: the number of its first record; 0 for notes
  * @param byTarget whether the target refused it, or a record of its document, and not a check
  */
 public record JournalEntry(
@@ -23,11 +24,12 @@ public record JournalEntry(
         long length,
         byte[] raw,
         List<Finding> findings,
+        long document,
         boolean byTarget) {
 
-    JournalEntry(
-            boolean rejected, long record, long line, long offset, long length, byte[] raw, List<Finding> findings) {
-        this(rejected, record, line, offset, length, raw, findings, false);
+    /** Of notes. */
+    JournalEntry(long record, long line, long offset, long length, List<Finding> findings) {
+        this(false, record, line, offset, length, null, findings, 0, false);
     }
 
     public JournalEntry {

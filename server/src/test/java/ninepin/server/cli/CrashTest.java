@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -14,13 +13,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
-import java.util.function.Supplier;
-import java.util.stream.Stream;
-import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import ninepin.core.layout.Layout;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
@@ -33,7 +28,6 @@ import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.api.parallel.Execution;
 import org.junit.jupiter.api.parallel.ExecutionMode;
-import tools.jackson.databind.JsonNode;
 
 /** Kills the real process and the real database while a file is loaded; what stands in the end must not show it. */
 @Execution(ExecutionMode.CONCURRENT)
@@ -65,7 +59,7 @@ class CrashTest {
     @Test
     @Timeout(value = 5, unit = TimeUnit.MINUTES)
     void so_does_a_load_into_postgresql() throws Exception {
-        Subject subject = new Subject(
+        CommandLoad.Subject subject = new CommandLoad.Subject(
                 PostgreSqlServer::start,
                 Quality.job(Mode.ADD_OR_CHANGE, null),
                 Quality.layout(),
@@ -106,7 +100,7 @@ class CrashTest {
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
             new SupplyVouchers(5, true).write(LocalDate.of(2026, 11, 23), 1, 15_000, out);
         }
-        Subject supplies = demo(
+        CommandLoad.Subject supplies = demo(
                 "supplies-on-account",
                 "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', v.voucher_no, v.farm, farm_name, items, goods, file_line, article,"
                         + " article_group, debit, credit))) FROM voucher v JOIN voucher_line l ON l.voucher_no = v.voucher_no");
@@ -132,22 +126,12 @@ class CrashTest {
                 1);
     }
 
-    /**
-     * What is loaded and how it is looked at afterwards.
-     *
-     * @param server starts the database
-     * @param statements make the tables
-     * @param checksum one row over all that was delivered
-     */
-    private record Subject(
-            Supplier<TestDatabase> server, Job job, Layout layout, List<String> statements, String checksum) {}
-
-    private static Subject quality(Job job) {
+    private static CommandLoad.Subject quality(Job job) {
         List<String> statements = new ArrayList<>(List.of(Quality.TABLE));
         if (job.loads().get(0).delivery().mode() == Mode.ADD_OR_CHANGE) {
             statements.add(Quality.rowsThatAreThere(LINES / 10));
         }
-        return new Subject(
+        return new CommandLoad.Subject(
                 MariaDbServer::start,
                 job,
                 Quality.layout(),
@@ -156,25 +140,25 @@ class CrashTest {
                         + " FROM quality_result");
     }
 
-    private static Subject demo(String name, String checksum) throws IOException {
+    private static CommandLoad.Subject demo(String name, String checksum) throws IOException {
         Path demo = Path.of("..", "demo");
-        return new Subject(
+        return new CommandLoad.Subject(
                 MariaDbServer::start,
-                Definitions.job(Files.readString(demo.resolve(name + ".job.json"))),
+                CommandLoad.tablesOf(Definitions.job(Files.readString(demo.resolve(name + ".job.json")))),
                 Definitions.layout(Files.readString(demo.resolve(name + ".layout.json"))),
                 new ArrayList<>(
                         List.of(Files.readString(demo.resolve("tables.sql")).split(";\\s*\n"))),
                 checksum);
     }
 
-    private void storm(Subject subject, Path input, int wanted, int databases) throws Exception {
+    private void storm(CommandLoad.Subject subject, Path input, int wanted, int databases) throws Exception {
         try (TestDatabase server = subject.server().get()) {
-            Load calm = new Load(server, "calm", subject, input);
+            CommandLoad calm = new CommandLoad(folder, server, "calm", subject, input);
             assertThat(calm.start().waitFor())
                     .as("exit code of the undisturbed run")
                     .isEqualTo(1);
 
-            Load stormy = new Load(server, "stormy", subject, input);
+            CommandLoad stormy = new CommandLoad(folder, server, "stormy", subject, input);
             int kills = 0;
             int databaseKills = 0;
             while (kills < wanted) {
@@ -220,7 +204,7 @@ class CrashTest {
     void a_file_much_larger_than_the_heap_runs_in_it() throws Exception {
         Path input = writeInput(1_500_000);
         try (MariaDbServer server = MariaDbServer.start()) {
-            Load load = new Load(server, "large", quality(Quality.job(Mode.ADD, null)), input);
+            CommandLoad load = new CommandLoad(folder, server, "large", quality(Quality.job(Mode.ADD, null)), input);
             load.heap = "-Xmx40m";
             assertThat(Files.size(input)).isGreaterThan(60L << 20);
             assertThat(load.start().waitFor())
@@ -243,94 +227,5 @@ class CrashTest {
         Path input = folder.resolve("quality.csv");
         Files.writeString(input, lines, Quality.CHARSET);
         return input;
-    }
-
-    private final class Load {
-        private final TestDatabase server;
-        private final DatabaseAddress database;
-        private final Path home;
-        private final Path input;
-        private final Subject subject;
-        private String heap = "-Xmx128m";
-
-        Load(TestDatabase server, String name, Subject subject, Path input) throws IOException {
-            this.server = server;
-            this.database = server.database(name);
-            this.input = input;
-            this.home = Files.createDirectories(folder.resolve(name));
-            this.subject = subject;
-            subject.statements().forEach(statement -> server.execute(name, statement));
-            Files.writeString(home.resolve("the.job.json"), Definitions.write(subject.job()));
-            Files.writeString(
-                    home.resolve(subject.job().layout() + ".layout.json"), Definitions.write(subject.layout()));
-            for (String list : subject.job().codeLists()) {
-                String file = list + ".codes.json";
-                Files.copy(Path.of("..", "demo", file), home.resolve(file));
-            }
-            Files.writeString(
-                    home.resolve("settings"),
-                    """
-                    ninepin.connections.warehouse.kind=%s
-                    ninepin.connections.warehouse.host=127.0.0.1
-                    ninepin.connections.warehouse.port=%d
-                    ninepin.connections.warehouse.database=%s
-                    ninepin.connections.warehouse.user=%s
-                    """
-                            .formatted(database.kind(), server.port(), name, database.user()));
-        }
-
-        Process start() throws IOException {
-            Files.deleteIfExists(home.resolve("progress"));
-            List<String> command = new ArrayList<>(List.of(
-                    Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                    heap,
-                    "-XX:TieredStopAtLevel=1",
-                    "-cp",
-                    System.getProperty("java.class.path"),
-                    "ninepin.server.Ninepin",
-                    "run"));
-            command.addAll(List.of("--job", home.resolve("the.job.json").toString()));
-            command.addAll(List.of("--input", input.toString()));
-            command.addAll(List.of("--settings", home.resolve("settings").toString()));
-            command.addAll(List.of("--state", home.resolve("state").toString()));
-            command.addAll(List.of("--commit-rows", "1000"));
-            return new ProcessBuilder(command)
-                    .redirectOutput(home.resolve("report").toFile())
-                    .redirectError(home.resolve("progress").toFile())
-                    .start();
-        }
-
-        /** Waits for the progress line that the first commit of a start prints. */
-        void awaitFirstCommit(Process process) throws IOException, InterruptedException {
-            while (process.isAlive()
-                    && !Files.readString(home.resolve("progress")).contains("% ")) {
-                Thread.sleep(3);
-            }
-        }
-
-        String lastProgress() {
-            try {
-                String all = Files.readString(home.resolve("progress"));
-                return all.substring(Math.max(0, all.length() - 600));
-            } catch (IOException e) {
-                return e.toString();
-            }
-        }
-
-        JsonNode report() throws IOException {
-            try (InputStream in = Files.newInputStream(home.resolve("report"))) {
-                return Definitions.mapper().readTree(in);
-            }
-        }
-
-        String journal() throws IOException {
-            try (Stream<Path> files = Files.list(home.resolve("state"))) {
-                return Files.readString(files.findFirst().orElseThrow());
-            }
-        }
-
-        String checksum() {
-            return server.rows(database.database(), subject.checksum()).get(0);
-        }
     }
 }

@@ -15,7 +15,7 @@ public record Patience(int tries, Duration first, Duration most, Duration answer
 
     /** About two minutes in all. */
     public static final Patience USUAL =
-            new Patience(12, Duration.ofMillis(250), Duration.ofSeconds(30), Duration.ofSeconds(60));
+            new Patience(13, Duration.ofMillis(100), Duration.ofSeconds(30), Duration.ofSeconds(60));
 
     /**
      * The wait before a request is sent again, a little of it by chance, so that those who wait do not come back together.

@@ -1,0 +1,255 @@
+package ninepin.server.rejects;
+
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.security.Principal;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import ninepin.core.job.RefusedFile;
+import ninepin.server.jobs.Jobs;
+import ninepin.server.rejects.RejectDesk.Bad;
+import ninepin.server.rejects.RejectDesk.Key;
+import ninepin.server.rejects.RejectMapper.Filter;
+import ninepin.server.rejects.RejectMapper.HistoryRow;
+import ninepin.server.rejects.RejectMapper.LineRow;
+import ninepin.server.rejects.RejectMapper.ReasonRow;
+import ninepin.server.rejects.RejectMapper.RejectRow;
+import ninepin.server.rejects.RejectMapper.SaidRow;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/rejects")
+class RejectController {
+
+    /** A line of the list: the beginning of its text as it stands now, and what was said of it. */
+    record Line(
+            long run,
+            int leg,
+            long record,
+            long document,
+            long line,
+            String state,
+            boolean corrected,
+            String text,
+            List<String> messages,
+            String job,
+            String title,
+            String fileName,
+            Instant at,
+            String decidedBy,
+            Instant decidedAt,
+            Long resubmittedRun) {}
+
+    /** How many there are in all, and the first of them. */
+    record Page(long count, List<Line> lines) {}
+
+    /** A record of a document: as it came, as it stands now, and what was said of it. */
+    record RecordView(
+            long record,
+            long line,
+            long offset,
+            boolean inside,
+            String raw,
+            String text,
+            boolean corrected,
+            List<Bad> bad) {}
+
+    /** What somebody did. */
+    record Done(long record, Instant at, String who, String did, String text, String corrected) {}
+
+    /** A document that was refused. */
+    record DocumentView(
+            long run,
+            int leg,
+            String job,
+            String state,
+            String reason,
+            Long resubmittedRun,
+            List<RecordView> records,
+            List<Done> history) {}
+
+    /** Texts of records, by their numbers. */
+    record Texts(Map<Long, String> texts) {}
+
+    /** Rejects, and what is changed in them; whether the change is kept or only shown. */
+    record ChangeAsked(List<Key> keys, RejectDesk.Wanted wanted, boolean apply) {}
+
+    /** Rejects, and why they are set aside. */
+    record AsideAsked(List<Key> keys, String reason) {}
+
+    /** Rejects. */
+    record Chosen(List<Key> keys) {}
+
+    /** The runs that rejects were sent again with. */
+    record Resubmitted(List<Long> runs) {}
+
+    /** How many records were set aside. */
+    record SetAside(long records) {}
+
+    private static final int MOST = 300;
+
+    private final RejectMapper mapper;
+    private final RejectDesk desk;
+    private final Jobs jobs;
+
+    RejectController(RejectMapper mapper, RejectDesk desk, Jobs jobs) {
+        this.mapper = mapper;
+        this.desk = desk;
+        this.jobs = jobs;
+    }
+
+    @GetMapping
+    Page page(
+            @RequestParam(required = false) String state,
+            @RequestParam(required = false) String job,
+            @RequestParam(required = false) Long run,
+            @RequestParam(required = false) String code,
+            @RequestParam(required = false) String reason,
+            @RequestParam(required = false) String field,
+            @RequestParam(required = false) Instant since,
+            @RequestParam(required = false) Instant until,
+            @RequestParam(required = false) String who,
+            @RequestParam(required = false) Long beforeRun,
+            @RequestParam(required = false) Long afterRecord) {
+        Filter filter = new Filter(state, job, run, code, reason, field, since, until, who);
+        List<LineRow> rows = mapper.page(filter, beforeRun, afterRecord, MOST);
+        Map<List<Long>, List<String>> said = new HashMap<>();
+        rows.stream()
+                .collect(Collectors.groupingBy(r -> List.of(r.runId(), (long) r.leg())))
+                .forEach((of, own) -> mapper.said(
+                                of.get(0),
+                                of.get(1).intValue(),
+                                own.stream().map(LineRow::record).toList())
+                        .forEach(s -> said.computeIfAbsent(
+                                        List.of(s.runId(), (long) s.leg(), s.record()), k -> new ArrayList<>())
+                                .add(s.message())));
+        Map<Long, Charset> charsets = new HashMap<>();
+        return new Page(
+                mapper.count(filter),
+                rows.stream().map(r -> line(r, said, charsets)).toList());
+    }
+
+    private Line line(LineRow r, Map<List<Long>, List<String>> said, Map<Long, Charset> charsets) {
+        Charset charset = charsets.computeIfAbsent(
+                r.jobId() * 100_000 + r.version(),
+                k -> RefusedFile.charset(jobs.version(r.jobId(), r.version()).layout()));
+        return new Line(
+                r.runId(),
+                r.leg(),
+                r.record(),
+                r.document(),
+                r.line(),
+                r.state(),
+                r.corrected() != null,
+                new String(r.corrected() != null ? r.corrected() : r.raw(), charset),
+                said.getOrDefault(List.of(r.runId(), (long) r.leg(), r.record()), List.of()),
+                r.jobName(),
+                r.jobTitle(),
+                r.fileName(),
+                r.createdAt(),
+                r.decidedBy(),
+                r.decidedAt(),
+                r.resubmittedRun());
+    }
+
+    @GetMapping("/reasons")
+    List<ReasonRow> reasons(
+            @RequestParam(required = false) String state,
+            @RequestParam(required = false) String job,
+            @RequestParam(required = false) Long run,
+            @RequestParam(required = false) Instant since,
+            @RequestParam(required = false) Instant until) {
+        return mapper.reasons(new Filter(state, job, run, null, null, null, since, until, null));
+    }
+
+    @GetMapping("/{run}/{leg}/{record}")
+    DocumentView document(@PathVariable long run, @PathVariable int leg, @PathVariable long record) {
+        RefusedDocuments document = desk.document(new Key(run, leg, record));
+        List<RejectRow> rows = document.records();
+        Map<Long, List<SaidRow>> said = mapper
+                .said(run, leg, rows.stream().map(RejectRow::record).toList())
+                .stream()
+                .collect(Collectors.groupingBy(SaidRow::record));
+        List<RecordView> views = new ArrayList<>();
+        List<Done> history = new ArrayList<>();
+        for (int i = 0; i < rows.size(); i++) {
+            RejectRow row = rows.get(i);
+            List<Bad> bad = said.getOrDefault(row.record(), List.of()).stream()
+                    .map(s -> bad(s, row, document))
+                    .toList();
+            views.add(new RecordView(
+                    row.record(),
+                    row.line(),
+                    row.byteOffset(),
+                    document.carrier(i) != i,
+                    document.text(row.raw()),
+                    document.now(i),
+                    row.corrected() != null,
+                    bad));
+            for (HistoryRow h : mapper.history(run, row.record())) {
+                if (h.leg() == leg) {
+                    String corrected = h.corrected() == null ? null : document.text(h.corrected());
+                    history.add(new Done(h.record(), h.at(), h.who(), h.did(), h.text(), corrected));
+                }
+            }
+        }
+        RejectRow first = rows.get(0);
+        return new DocumentView(
+                run, leg, document.job(), first.state(), first.reason(), first.resubmittedRun(), views, history);
+    }
+
+    /** The place of a finding in the text of the record as it came. */
+    private static Bad bad(SaidRow said, RejectRow row, RefusedDocuments document) {
+        int from = (int) Math.max(0, Math.min(said.byteOffset() - row.byteOffset(), row.raw().length));
+        int to = Math.min(from + said.byteLength(), row.raw().length);
+        String before = document.text(java.util.Arrays.copyOf(row.raw(), from));
+        String place = document.text(java.util.Arrays.copyOfRange(row.raw(), from, to));
+        return new Bad(before.length(), before.length() + place.length(), said.code(), said.message());
+    }
+
+    /** Says what would become of the document with other texts. */
+    @PostMapping("/{run}/{leg}/{record}/check")
+    List<RejectDesk.Checked> check(
+            @PathVariable long run, @PathVariable int leg, @PathVariable long record, @RequestBody Texts asked)
+            throws IOException {
+        return desk.check(new Key(run, leg, record), asked.texts() == null ? Map.of() : new TreeMap<>(asked.texts()));
+    }
+
+    @PutMapping("/{run}/{leg}/{record}")
+    DocumentView correct(
+            @PathVariable long run,
+            @PathVariable int leg,
+            @PathVariable long record,
+            @RequestBody Texts asked,
+            Principal who) {
+        desk.correct(new Key(run, leg, record), asked.texts(), who.getName());
+        return document(run, leg, record);
+    }
+
+    @PostMapping("/change")
+    RejectDesk.Change change(@RequestBody ChangeAsked asked, Principal who) throws IOException {
+        return desk.change(asked.keys(), asked.wanted(), asked.apply(), who.getName());
+    }
+
+    @PostMapping("/resubmit")
+    Resubmitted resubmit(@RequestBody Chosen asked, Principal who) throws IOException {
+        return new Resubmitted(desk.resubmit(asked.keys(), who.getName()));
+    }
+
+    @PostMapping("/aside")
+    SetAside setAside(@RequestBody AsideAsked asked, Principal who) {
+        return new SetAside(desk.setAside(asked.keys(), asked.reason(), who.getName()));
+    }
+}

@@ -1,0 +1,326 @@
+package ninepin.server.rejects;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import ninepin.core.job.Preview;
+import ninepin.server.api.Problems;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.Jobs;
+import ninepin.server.jobs.ShapingContexts;
+import ninepin.server.rejects.RejectMapper.HistoryRow;
+import ninepin.server.rejects.RejectMapper.OriginRow;
+import ninepin.server.rejects.RejectMapper.RejectRow;
+import ninepin.server.runs.RunMapper.RunRow;
+import ninepin.server.runs.Runs;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What people do with rejects: look, correct, change many at once, send again, set aside. Documents stay whole. */
+@Service
+public class RejectDesk {
+
+    /**
+     * A record that a run refused.
+     *
+     * @param leg the place of the run whose target refused it; 0 also where a check did
+     */
+    public record Key(long run, int leg, long record) {}
+
+    /** A place in a text, and what is said about it. */
+    public record Bad(int from, int to, String code, String message) {}
+
+    /** Where a field stands in a text. */
+    public record Cell(String field, int from, int to) {}
+
+    /**
+     * A record as its layout reads it now.
+     *
+     * @param record its number in the run that refused it
+     * @param fate what would become of it
+     */
+    public record Checked(long record, String text, String type, String fate, List<Cell> cells, List<Bad> bad) {}
+
+    /**
+     * What a change in many comes to.
+     *
+     * @param changed how many records it changes
+     * @param good how many records of the documents would be delivered afterwards
+     * @param bad how many would not
+     * @param effects the first of those that it changes, before and after
+     */
+    public record Change(long changed, long good, long bad, List<Effect> effects) {}
+
+    /** One record before and after a change. */
+    public record Effect(long run, long record, String before, String after) {}
+
+    /** What is changed: in one field, or in the whole record where that is null; all of the text where nothing is sought. */
+    public record Wanted(String field, String find, String replace) {}
+
+    private static final int MOST_EFFECTS = 100;
+    private static final int MOST_AT_ONCE = 10_000;
+
+    private final RejectMapper mapper;
+    private final Runs runs;
+    private final Jobs jobs;
+    private final ShapingContexts contexts;
+    private final Clock clock;
+
+    RejectDesk(RejectMapper mapper, Runs runs, Jobs jobs, ShapingContexts contexts, Clock clock) {
+        this.mapper = mapper;
+        this.runs = runs;
+        this.jobs = jobs;
+        this.contexts = contexts;
+        this.clock = clock;
+    }
+
+    /** The document of a record, with what was said of each of its records. */
+    RefusedDocuments document(Key key) {
+        List<RejectRow> found = mapper.documentsOf(key.run(), key.leg(), List.of(key.record()));
+        if (found.isEmpty()) {
+            throw Problems.notFound("Run " + key.run() + " has no reject " + key.record() + ".");
+        }
+        return documents(runs.row(key.run()), found);
+    }
+
+    private RefusedDocuments documents(RunRow run, List<RejectRow> records) {
+        try {
+            return new RefusedDocuments(run, definition(run), records);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** What reads and runs rejects: the live version of the job, which may have been mended since. */
+    private Jobs.Definition definition(RunRow run) {
+        JobRow job = jobs.get(run.jobName());
+        return jobs.version(run.jobId(), job.liveVersion() == null ? run.version() : job.liveVersion());
+    }
+
+    /**
+     * Checks a document with other texts.
+     *
+     * @param texts the texts of records, by their numbers; the others stand as they do now
+     */
+    List<Checked> check(Key key, Map<Long, String> texts) throws IOException {
+        RefusedDocuments documents = document(key);
+        return check(documents, texts(documents, texts));
+    }
+
+    private static List<String> texts(RefusedDocuments documents, Map<Long, String> texts) {
+        List<String> all = new ArrayList<>();
+        for (int i = 0; i < documents.records().size(); i++) {
+            if (documents.carrier(i) == i) {
+                String other = texts.get(documents.records().get(i).record());
+                all.add(other == null ? documents.now(i) : other);
+            }
+        }
+        return all;
+    }
+
+    private List<Checked> check(RefusedDocuments documents, List<String> texts) throws IOException {
+        Preview preview = documents.preview(contexts, texts);
+        List<Checked> checked = new ArrayList<>();
+        int at = 0;
+        for (Preview.Item item : preview.records()) {
+            if (item.number() == 0) {
+                continue;
+            }
+            // A correction may have made more records of one; they belong to the last that there was.
+            RejectRow row =
+                    documents.records().get(Math.min(at++, documents.records().size() - 1));
+            checked.add(checked(row, item, preview));
+        }
+        return checked;
+    }
+
+    private static Checked checked(RejectRow row, Preview.Item item, Preview preview) {
+        Preview.TypeCount type = item.type() < 0 ? null : preview.types().get(item.type());
+        List<Cell> cells = new ArrayList<>();
+        for (Preview.Span cell : item.cells()) {
+            if (type != null && cell.field() >= 0 && cell.record() == item.number()) {
+                cells.add(new Cell(type.fields().get(cell.field()), cell.from(), cell.to()));
+            }
+        }
+        List<Bad> bad = item.findings().stream()
+                .filter(f -> !f.severity().equals("note"))
+                .map(f -> bad(f, item, cells))
+                .toList();
+        return new Checked(row.record(), item.text(), type == null ? null : type.name(), item.fate(), cells, bad);
+    }
+
+    private static Bad bad(Preview.Remark finding, Preview.Item item, List<Cell> cells) {
+        return cells.stream()
+                .filter(c -> c.field().equals(finding.field()))
+                .findFirst()
+                .map(c -> new Bad(c.from(), c.to(), finding.code(), finding.message()))
+                .orElse(new Bad(0, item.text().length(), finding.code(), finding.message()));
+    }
+
+    /** Keeps corrected texts; what came stays as it came. */
+    @Transactional
+    public void correct(Key key, Map<Long, String> texts, String who) {
+        RefusedDocuments documents = document(key);
+        for (RejectRow row : documents.records()) {
+            String text = texts.get(row.record());
+            if (text != null) {
+                correct(row, documents.bytes(text), "corrected", null, who);
+            }
+        }
+    }
+
+    private void correct(RejectRow row, byte[] bytes, String did, String text, String who) {
+        byte[] corrected = Arrays.equals(bytes, row.raw()) ? null : bytes;
+        if (mapper.correct(row.runId(), row.leg(), row.record(), corrected, clock.instant(), who) == 0) {
+            throw Problems.conflict("Record " + row.record() + " of run " + row.runId()
+                    + " is not open any more: somebody has sent it again or set it aside.");
+        }
+        remember(row, did, text, corrected, who);
+    }
+
+    private void remember(RejectRow row, String did, String text, byte[] corrected, String who) {
+        mapper.remember(
+                new HistoryRow(row.runId(), row.leg(), row.record(), clock.instant(), who, did, text, corrected));
+    }
+
+    /**
+     * Changes the same thing in many records.
+     *
+     * @param apply whether the change is kept; otherwise only its effect is told
+     */
+    @Transactional
+    public Change change(List<Key> keys, Wanted wanted, boolean apply, String who) throws IOException {
+        long changed = 0;
+        long good = 0;
+        long bad = 0;
+        List<Effect> effects = new ArrayList<>();
+        for (RefusedDocuments documents : byRun(keys)) {
+            Replacement replacement = new Replacement(documents, documents.preview(contexts), wanted, chosen(keys));
+            List<String> after = new ArrayList<>();
+            for (int i = 0; i < documents.records().size(); i++) {
+                if (documents.carrier(i) != i) {
+                    continue;
+                }
+                RejectRow row = documents.records().get(i);
+                String before = documents.now(i);
+                String now = replacement.of(i);
+                after.add(now);
+                if (!now.equals(before)) {
+                    changed++;
+                    if (effects.size() < MOST_EFFECTS) {
+                        effects.add(new Effect(row.runId(), row.record(), before, now));
+                    }
+                    if (apply) {
+                        correct(row, documents.bytes(now), "changed", replacement.words(), who);
+                    }
+                }
+            }
+            for (Checked checked : check(documents, after)) {
+                boolean isGood =
+                        !checked.fate().equals("reject") && !checked.fate().equals("halt");
+                good += isGood ? 1 : 0;
+                bad += isGood ? 0 : 1;
+            }
+        }
+        return new Change(changed, good, bad, effects);
+    }
+
+    private static Map<Long, List<Long>> chosen(List<Key> keys) {
+        return keys.stream()
+                .collect(Collectors.groupingBy(Key::run, Collectors.mapping(Key::record, Collectors.toList())));
+    }
+
+    /** The whole documents of records, those of one run and one place together. */
+    private List<RefusedDocuments> byRun(List<Key> keys) {
+        if (keys.isEmpty() || keys.size() > MOST_AT_ONCE) {
+            throw Problems.unprocessable("Choose from 1 to " + MOST_AT_ONCE + " rejects.");
+        }
+        Map<List<Long>, List<Long>> groups = new LinkedHashMap<>();
+        keys.forEach(k -> groups.computeIfAbsent(List.of(k.run(), (long) k.leg()), g -> new ArrayList<>())
+                .add(k.record()));
+        List<RefusedDocuments> all = new ArrayList<>();
+        groups.forEach((group, records) -> {
+            RunRow run = runs.row(group.get(0));
+            List<RejectRow> open = mapper.documentsOf(run.id(), group.get(1).intValue(), records).stream()
+                    .filter(r -> r.state().equals("open"))
+                    .toList();
+            if (!open.isEmpty()) {
+                all.add(documents(run, open));
+            }
+        });
+        return all;
+    }
+
+    /**
+     * Sends rejects again, those of one run and one place as a run of its own that belongs to it.
+     *
+     * @return the numbers of the new runs
+     */
+    @Transactional
+    public List<Long> resubmit(List<Key> keys, String who) throws IOException {
+        List<Long> numbers = new ArrayList<>();
+        for (RefusedDocuments documents : byRun(keys)) {
+            Map<Boolean, List<RejectRow>> byTarget = documents.records().stream()
+                    .collect(Collectors.partitioningBy(RejectRow::byTarget, TreeMap::new, Collectors.toList()));
+            for (Map.Entry<Boolean, List<RejectRow>> part : byTarget.entrySet()) {
+                if (!part.getValue().isEmpty()) {
+                    RunRow run = runs.row(part.getValue().get(0).runId());
+                    numbers.add(resubmit(run, documents(run, part.getValue()), part.getKey(), who));
+                }
+            }
+        }
+        if (numbers.isEmpty()) {
+            throw Problems.conflict("None of them is open any more.");
+        }
+        return numbers;
+    }
+
+    private long resubmit(RunRow run, RefusedDocuments documents, boolean byTarget, String who) throws IOException {
+        RejectRow first = documents.records().get(0);
+        for (RejectRow row : documents.records()) {
+            if (row.corrected() == null && row.raw().length < row.byteLength()) {
+                throw Problems.unprocessable("Record " + row.record() + " of run " + run.id()
+                        + " was too long to be kept whole, so it cannot be sent again from here.");
+            }
+        }
+        long number = runs.resubmit(run, documents.file(), byTarget ? first.leg() : null, who);
+        List<OriginRow> origins = new ArrayList<>();
+        long record = 0;
+        for (RejectRow row : documents.records()) {
+            origins.add(new OriginRow(number, ++record, run.id(), row.record()));
+            if (mapper.decide(row.runId(), row.leg(), row.record(), "resubmitted", clock.instant(), who, null, number)
+                    == 0) {
+                throw Problems.conflict("Record " + row.record() + " was sent again by somebody else just now.");
+            }
+            remember(row, "resubmitted", "with run " + number, row.corrected(), who);
+        }
+        for (int from = 0; from < origins.size(); from += 500) {
+            mapper.originate(origins.subList(from, Math.min(origins.size(), from + 500)));
+        }
+        return number;
+    }
+
+    /** Sets rejects aside for good; how many records that are. */
+    @Transactional
+    public long setAside(List<Key> keys, String reason, String who) {
+        if (reason == null || reason.isBlank()) {
+            throw Problems.unprocessable("Say why they are set aside for good.");
+        }
+        long records = 0;
+        for (RefusedDocuments documents : byRun(keys)) {
+            for (RejectRow row : documents.records()) {
+                records += mapper.decide(
+                        row.runId(), row.leg(), row.record(), "aside", clock.instant(), who, reason.strip(), null);
+                remember(row, "set aside", reason.strip(), row.corrected(), who);
+            }
+        }
+        return records;
+    }
+}

@@ -11,6 +11,7 @@ import { useTheme } from "./frame/theme";
 import { JobsPage } from "./jobs/jobs-page";
 import { LayoutPage } from "./layouts/layout-page";
 import { LayoutsPage } from "./layouts/layouts-page";
+import { RejectsPage } from "./rejects/rejects-page";
 import { RunFilePage } from "./runs/run-file-page";
 import { RunPage } from "./runs/run-page";
 import { RunsPage } from "./runs/runs-page";
@@ -49,6 +50,7 @@ export function App() {
           <Route path="/runs" element={<RunsPage />} />
           <Route path="/runs/:id" element={<RunPage />} />
           <Route path="/runs/:id/file" element={<RunFilePage />} />
+          <Route path="/rejects" element={<RejectsPage />} />
           <Route path="/code-lists" element={<CodeListsPage />} />
           <Route path="/code-lists/:name" element={<CodeListPage />} />
           <Route path="/connections" element={<ConnectionsPage />} />

@@ -11,6 +11,7 @@ import {
   Sun,
   Sunrise,
   Table2,
+  Undo2,
 } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useLocation } from "react-router";
@@ -25,6 +26,7 @@ const places = [
   { to: "/jobs", label: "Jobs", icon: Table2 },
   { to: "/layouts", label: "Layouts", icon: Rows3 },
   { to: "/runs", label: "Runs", icon: Play },
+  { to: "/rejects", label: "Rejects", icon: Undo2 },
   { to: "/code-lists", label: "Code lists", icon: ArrowRightLeft },
   { to: "/connections", label: "Connections", icon: Cable },
 ];

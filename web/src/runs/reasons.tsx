@@ -1,9 +1,10 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
+import { Marked } from "../rejects/marked";
 import { Button } from "../ui/basics";
 import { Weight } from "../ui/state";
 import { useSearchValue } from "../ui/use-search-value";
-import { count, visible } from "../ui/words";
+import { count } from "../ui/words";
 
 type Props = { id: number; state: string; findings: number };
 
@@ -98,24 +99,6 @@ function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
       )}
     </div>
   );
-}
-
-function Marked({ text, bad }: { text: string; bad: Schemas["Bad"][] }) {
-  const parts = [];
-  let at = 0;
-  for (const b of bad) {
-    if (b.from < at || b.to > text.length) continue;
-    parts.push(visible(text.slice(at, b.from)));
-    const place = visible(text.slice(b.from, b.to)) || "∅";
-    parts.push(
-      <mark key={b.from} title={b.message} className="bg-brick-wash font-semibold text-brick underline decoration-wavy">
-        {place}
-      </mark>,
-    );
-    at = b.to;
-  }
-  parts.push(visible(text.slice(at)));
-  return <>{parts}</>;
 }
 
 function Notes({ id, reason }: { id: number; reason: Schemas["Reason"] }) {

@@ -97,6 +97,14 @@ export function RunPage() {
           </p>
         </div>
         {r.tally.rejected > 0 && (
+          <Link
+            to={`/rejects?run=${id}`}
+            className="inline-flex h-8 items-center rounded border border-line bg-card px-3 text-sm hover:border-pine"
+          >
+            Rejects on the desk
+          </Link>
+        )}
+        {r.tally.rejected > 0 && (
           <a
             href={`/api/runs/${id}/rejects.csv`}
             className="inline-flex h-8 items-center rounded border border-line bg-card px-3 text-sm hover:border-pine"
@@ -131,6 +139,7 @@ export function RunPage() {
           {r.message} {r.code && !r.message?.includes(r.code) && <span className="data">[{r.code}]</span>}
         </p>
       )}
+      <Family run={r} />
       {r.state === "RUNNING" && <Progress run={r} />}
       <div className="grid grid-cols-[minmax(0,1fr)_340px] gap-8">
         <TallyAccount run={r} />
@@ -157,6 +166,40 @@ export function RunPage() {
       </div>
       <Deliveries id={id} state={r.state} read={r.tally.read} />
       <Reasons id={id} state={r.state} findings={r.tally.rejected + r.tally.notes} />
+    </div>
+  );
+}
+
+/** The run whose rejects it has, and the runs that its own rejects were sent again with, each with its account. */
+function Family({ run }: { run: Schemas["RunView"] }) {
+  const again = useQuery({
+    queryKey: ["run-part", run.id, "resubmissions"],
+    queryFn: () => ask(api.GET("/api/runs/{id}/resubmissions", { params: { path: { id: run.id } } })),
+  });
+  if (!run.parentRun && !again.data?.length) return null;
+  return (
+    <div className="flex flex-col gap-1 text-sm">
+      {run.parentRun && (
+        <p>
+          Rejects of{" "}
+          <Link to={`/runs/${run.parentRun}`} className="text-pine underline">
+            run {run.parentRun}
+          </Link>
+          , sent again.
+        </p>
+      )}
+      {again.data?.map((r) => (
+        <p key={r.id} className="flex items-center gap-2">
+          {plural(r.tally.read, "reject")} sent again with{" "}
+          <Link to={`/runs/${r.id}`} className="text-pine underline">
+            run {r.id}
+          </Link>
+          <StateMark state={r.state} rejected={r.tally.rejected} />
+          <span className="text-faint">
+            {count(r.tally.delivered)} delivered, {count(r.tally.rejected)} rejected
+          </span>
+        </p>
+      ))}
     </div>
   );
 }

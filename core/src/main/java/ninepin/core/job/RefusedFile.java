@@ -14,6 +14,7 @@ import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import ninepin.core.layout.Delimited;
+import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
@@ -95,7 +96,13 @@ public final class RefusedFile {
 
     private static byte[] headOf(Layout layout, ByteSource original) throws IOException {
         Opening opening = Opening.of(original, layout);
-        return original.slice(0, (int) Math.min(1 << 20, opening.body().offset()));
+        byte[] head = original.slice(0, (int) Math.min(1 << 20, opening.body().offset()));
+        if (layout.format().charset() != FileCharset.UTF_16) {
+            return head;
+        }
+        // Rejects of UTF-16 are kept with the higher byte first, whatever their file had.
+        String text = new String(head, StandardCharsets.UTF_16);
+        return ("\ufeff" + text.replace("\ufeff", "")).getBytes(StandardCharsets.UTF_16BE);
     }
 
     /** Where the file is gone: as many lines as are passed over, and the names of the fields. */

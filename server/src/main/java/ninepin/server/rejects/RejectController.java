@@ -13,7 +13,7 @@ import java.util.stream.Collectors;
 import ninepin.core.job.RefusedFile;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.rejects.RejectDesk.Bad;
-import ninepin.server.rejects.RejectDesk.Key;
+import ninepin.server.rejects.RejectDesk.RejectKey;
 import ninepin.server.rejects.RejectMapper.Filter;
 import ninepin.server.rejects.RejectMapper.HistoryRow;
 import ninepin.server.rejects.RejectMapper.LineRow;
@@ -34,7 +34,7 @@ import org.springframework.web.bind.annotation.RestController;
 class RejectController {
 
     /** A line of the list: the beginning of its text as it stands now, and what was said of it. */
-    record Line(
+    record RejectLine(
             long run,
             int leg,
             long record,
@@ -53,10 +53,10 @@ class RejectController {
             Long resubmittedRun) {}
 
     /** How many there are in all, and the first of them. */
-    record Page(long count, List<Line> lines) {}
+    record RejectPage(long count, List<RejectLine> lines) {}
 
     /** A record of a document: as it came, as it stands now, and what was said of it. */
-    record RecordView(
+    record RejectRecord(
             long record,
             long line,
             long offset,
@@ -67,36 +67,36 @@ class RejectController {
             List<Bad> bad) {}
 
     /** What somebody did. */
-    record Done(long record, Instant at, String who, String did, String text, String corrected) {}
+    record RejectDone(long record, Instant at, String who, String did, String text, String corrected) {}
 
     /** A document that was refused. */
-    record DocumentView(
+    record RejectDocument(
             long run,
             int leg,
             String job,
             String state,
             String reason,
             Long resubmittedRun,
-            List<RecordView> records,
-            List<Done> history) {}
+            List<RejectRecord> records,
+            List<RejectDone> history) {}
 
-    /** Texts of records, by their numbers. */
-    record Texts(Map<Long, String> texts) {}
+    /** RejectTexts of records, by their numbers. */
+    record RejectTexts(Map<Long, String> texts) {}
 
     /** Rejects, and what is changed in them; whether the change is kept or only shown. */
-    record ChangeAsked(List<Key> keys, RejectDesk.Wanted wanted, boolean apply) {}
+    record ChangeAsked(List<RejectKey> keys, RejectDesk.WantedChange wanted, boolean apply) {}
 
     /** Rejects, and why they are set aside. */
-    record AsideAsked(List<Key> keys, String reason) {}
+    record AsideAsked(List<RejectKey> keys, String reason) {}
 
     /** Rejects. */
-    record Chosen(List<Key> keys) {}
+    record ChosenRejects(List<RejectKey> keys) {}
 
     /** The runs that rejects were sent again with. */
     record Resubmitted(List<Long> runs) {}
 
     /** How many records were set aside. */
-    record SetAside(long records) {}
+    record RejectsSetAside(long records) {}
 
     private static final int MOST = 300;
 
@@ -111,7 +111,7 @@ class RejectController {
     }
 
     @GetMapping
-    Page page(
+    RejectPage page(
             @RequestParam(required = false) String state,
             @RequestParam(required = false) String job,
             @RequestParam(required = false) Long run,
@@ -136,16 +136,16 @@ class RejectController {
                                         List.of(s.runId(), (long) s.leg(), s.record()), k -> new ArrayList<>())
                                 .add(s.message())));
         Map<Long, Charset> charsets = new HashMap<>();
-        return new Page(
+        return new RejectPage(
                 mapper.count(filter),
                 rows.stream().map(r -> line(r, said, charsets)).toList());
     }
 
-    private Line line(LineRow r, Map<List<Long>, List<String>> said, Map<Long, Charset> charsets) {
+    private RejectLine line(LineRow r, Map<List<Long>, List<String>> said, Map<Long, Charset> charsets) {
         Charset charset = charsets.computeIfAbsent(
                 r.jobId() * 100_000 + r.version(),
                 k -> RefusedFile.charset(jobs.version(r.jobId(), r.version()).layout()));
-        return new Line(
+        return new RejectLine(
                 r.runId(),
                 r.leg(),
                 r.record(),
@@ -175,21 +175,21 @@ class RejectController {
     }
 
     @GetMapping("/{run}/{leg}/{record}")
-    DocumentView document(@PathVariable long run, @PathVariable int leg, @PathVariable long record) {
-        RefusedDocuments document = desk.document(new Key(run, leg, record));
+    RejectDocument document(@PathVariable long run, @PathVariable int leg, @PathVariable long record) {
+        RefusedDocuments document = desk.document(new RejectKey(run, leg, record));
         List<RejectRow> rows = document.records();
         Map<Long, List<SaidRow>> said = mapper
                 .said(run, leg, rows.stream().map(RejectRow::record).toList())
                 .stream()
                 .collect(Collectors.groupingBy(SaidRow::record));
-        List<RecordView> views = new ArrayList<>();
-        List<Done> history = new ArrayList<>();
+        List<RejectRecord> views = new ArrayList<>();
+        List<RejectDone> history = new ArrayList<>();
         for (int i = 0; i < rows.size(); i++) {
             RejectRow row = rows.get(i);
             List<Bad> bad = said.getOrDefault(row.record(), List.of()).stream()
                     .map(s -> bad(s, row, document))
                     .toList();
-            views.add(new RecordView(
+            views.add(new RejectRecord(
                     row.record(),
                     row.line(),
                     row.byteOffset(),
@@ -201,12 +201,12 @@ class RejectController {
             for (HistoryRow h : mapper.history(run, row.record())) {
                 if (h.leg() == leg) {
                     String corrected = h.corrected() == null ? null : document.text(h.corrected());
-                    history.add(new Done(h.record(), h.at(), h.who(), h.did(), h.text(), corrected));
+                    history.add(new RejectDone(h.record(), h.at(), h.who(), h.did(), h.text(), corrected));
                 }
             }
         }
         RejectRow first = rows.get(0);
-        return new DocumentView(
+        return new RejectDocument(
                 run, leg, document.job(), first.state(), first.reason(), first.resubmittedRun(), views, history);
     }
 
@@ -221,35 +221,36 @@ class RejectController {
 
     /** Says what would become of the document with other texts. */
     @PostMapping("/{run}/{leg}/{record}/check")
-    List<RejectDesk.Checked> check(
-            @PathVariable long run, @PathVariable int leg, @PathVariable long record, @RequestBody Texts asked)
+    List<RejectDesk.CheckedReject> check(
+            @PathVariable long run, @PathVariable int leg, @PathVariable long record, @RequestBody RejectTexts asked)
             throws IOException {
-        return desk.check(new Key(run, leg, record), asked.texts() == null ? Map.of() : new TreeMap<>(asked.texts()));
+        return desk.check(
+                new RejectKey(run, leg, record), asked.texts() == null ? Map.of() : new TreeMap<>(asked.texts()));
     }
 
     @PutMapping("/{run}/{leg}/{record}")
-    DocumentView correct(
+    RejectDocument correct(
             @PathVariable long run,
             @PathVariable int leg,
             @PathVariable long record,
-            @RequestBody Texts asked,
+            @RequestBody RejectTexts asked,
             Principal who) {
-        desk.correct(new Key(run, leg, record), asked.texts(), who.getName());
+        desk.correct(new RejectKey(run, leg, record), asked.texts(), who.getName());
         return document(run, leg, record);
     }
 
     @PostMapping("/change")
-    RejectDesk.Change change(@RequestBody ChangeAsked asked, Principal who) throws IOException {
+    RejectDesk.ChangeInMany change(@RequestBody ChangeAsked asked, Principal who) throws IOException {
         return desk.change(asked.keys(), asked.wanted(), asked.apply(), who.getName());
     }
 
     @PostMapping("/resubmit")
-    Resubmitted resubmit(@RequestBody Chosen asked, Principal who) throws IOException {
+    Resubmitted resubmit(@RequestBody ChosenRejects asked, Principal who) throws IOException {
         return new Resubmitted(desk.resubmit(asked.keys(), who.getName()));
     }
 
     @PostMapping("/aside")
-    SetAside setAside(@RequestBody AsideAsked asked, Principal who) {
-        return new SetAside(desk.setAside(asked.keys(), asked.reason(), who.getName()));
+    RejectsSetAside setAside(@RequestBody AsideAsked asked, Principal who) {
+        return new RejectsSetAside(desk.setAside(asked.keys(), asked.reason(), who.getName()));
     }
 }

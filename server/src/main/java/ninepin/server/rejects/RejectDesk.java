@@ -8,7 +8,6 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
 import java.util.stream.Collectors;
 import ninepin.core.job.Preview;
 import ninepin.server.api.Problems;
@@ -32,13 +31,13 @@ public class RejectDesk {
      *
      * @param leg the place of the run whose target refused it; 0 also where a check did
      */
-    public record Key(long run, int leg, long record) {}
+    public record RejectKey(long run, int leg, long record) {}
 
     /** A place in a text, and what is said about it. */
     public record Bad(int from, int to, String code, String message) {}
 
     /** Where a field stands in a text. */
-    public record Cell(String field, int from, int to) {}
+    public record RejectCell(String field, int from, int to) {}
 
     /**
      * A record as its layout reads it now.
@@ -46,7 +45,8 @@ public class RejectDesk {
      * @param record its number in the run that refused it
      * @param fate what would become of it
      */
-    public record Checked(long record, String text, String type, String fate, List<Cell> cells, List<Bad> bad) {}
+    public record CheckedReject(
+            long record, String text, String type, String fate, List<RejectCell> cells, List<Bad> bad) {}
 
     /**
      * What a change in many comes to.
@@ -56,13 +56,13 @@ public class RejectDesk {
      * @param bad how many would not
      * @param effects the first of those that it changes, before and after
      */
-    public record Change(long changed, long good, long bad, List<Effect> effects) {}
+    public record ChangeInMany(long changed, long good, long bad, List<EffectOnOne> effects) {}
 
     /** One record before and after a change. */
-    public record Effect(long run, long record, String before, String after) {}
+    public record EffectOnOne(long run, long record, String before, String after) {}
 
     /** What is changed: in one field, or in the whole record where that is null; all of the text where nothing is sought. */
-    public record Wanted(String field, String find, String replace) {}
+    public record WantedChange(String field, String find, String replace) {}
 
     private static final int MOST_EFFECTS = 100;
     private static final int MOST_AT_ONCE = 10_000;
@@ -82,7 +82,7 @@ public class RejectDesk {
     }
 
     /** The document of a record, with what was said of each of its records. */
-    RefusedDocuments document(Key key) {
+    RefusedDocuments document(RejectKey key) {
         List<RejectRow> found = mapper.documentsOf(key.run(), key.leg(), List.of(key.record()));
         if (found.isEmpty()) {
             throw Problems.notFound("Run " + key.run() + " has no reject " + key.record() + ".");
@@ -109,7 +109,7 @@ public class RejectDesk {
      *
      * @param texts the texts of records, by their numbers; the others stand as they do now
      */
-    List<Checked> check(Key key, Map<Long, String> texts) throws IOException {
+    List<CheckedReject> check(RejectKey key, Map<Long, String> texts) throws IOException {
         RefusedDocuments documents = document(key);
         return check(documents, texts(documents, texts));
     }
@@ -125,9 +125,9 @@ public class RejectDesk {
         return all;
     }
 
-    private List<Checked> check(RefusedDocuments documents, List<String> texts) throws IOException {
+    private List<CheckedReject> check(RefusedDocuments documents, List<String> texts) throws IOException {
         Preview preview = documents.preview(contexts, texts);
-        List<Checked> checked = new ArrayList<>();
+        List<CheckedReject> checked = new ArrayList<>();
         int at = 0;
         for (Preview.Item item : preview.records()) {
             if (item.number() == 0) {
@@ -141,22 +141,22 @@ public class RejectDesk {
         return checked;
     }
 
-    private static Checked checked(RejectRow row, Preview.Item item, Preview preview) {
+    private static CheckedReject checked(RejectRow row, Preview.Item item, Preview preview) {
         Preview.TypeCount type = item.type() < 0 ? null : preview.types().get(item.type());
-        List<Cell> cells = new ArrayList<>();
+        List<RejectCell> cells = new ArrayList<>();
         for (Preview.Span cell : item.cells()) {
             if (type != null && cell.field() >= 0 && cell.record() == item.number()) {
-                cells.add(new Cell(type.fields().get(cell.field()), cell.from(), cell.to()));
+                cells.add(new RejectCell(type.fields().get(cell.field()), cell.from(), cell.to()));
             }
         }
         List<Bad> bad = item.findings().stream()
                 .filter(f -> !f.severity().equals("note"))
                 .map(f -> bad(f, item, cells))
                 .toList();
-        return new Checked(row.record(), item.text(), type == null ? null : type.name(), item.fate(), cells, bad);
+        return new CheckedReject(row.record(), item.text(), type == null ? null : type.name(), item.fate(), cells, bad);
     }
 
-    private static Bad bad(Preview.Remark finding, Preview.Item item, List<Cell> cells) {
+    private static Bad bad(Preview.Remark finding, Preview.Item item, List<RejectCell> cells) {
         return cells.stream()
                 .filter(c -> c.field().equals(finding.field()))
                 .findFirst()
@@ -166,7 +166,7 @@ public class RejectDesk {
 
     /** Keeps corrected texts; what came stays as it came. */
     @Transactional
-    public void correct(Key key, Map<Long, String> texts, String who) {
+    public void correct(RejectKey key, Map<Long, String> texts, String who) {
         RefusedDocuments documents = document(key);
         for (RejectRow row : documents.records()) {
             String text = texts.get(row.record());
@@ -196,11 +196,12 @@ public class RejectDesk {
      * @param apply whether the change is kept; otherwise only its effect is told
      */
     @Transactional
-    public Change change(List<Key> keys, Wanted wanted, boolean apply, String who) throws IOException {
+    public ChangeInMany change(List<RejectKey> keys, WantedChange wanted, boolean apply, String who)
+            throws IOException {
         long changed = 0;
         long good = 0;
         long bad = 0;
-        List<Effect> effects = new ArrayList<>();
+        List<EffectOnOne> effects = new ArrayList<>();
         for (RefusedDocuments documents : byRun(keys)) {
             Replacement replacement = new Replacement(documents, documents.preview(contexts), wanted, chosen(keys));
             List<String> after = new ArrayList<>();
@@ -215,30 +216,31 @@ public class RejectDesk {
                 if (!now.equals(before)) {
                     changed++;
                     if (effects.size() < MOST_EFFECTS) {
-                        effects.add(new Effect(row.runId(), row.record(), before, now));
+                        effects.add(new EffectOnOne(row.runId(), row.record(), before, now));
                     }
                     if (apply) {
                         correct(row, documents.bytes(now), "changed", replacement.words(), who);
                     }
                 }
             }
-            for (Checked checked : check(documents, after)) {
+            for (CheckedReject checked : check(documents, after)) {
                 boolean isGood =
                         !checked.fate().equals("reject") && !checked.fate().equals("halt");
                 good += isGood ? 1 : 0;
                 bad += isGood ? 0 : 1;
             }
         }
-        return new Change(changed, good, bad, effects);
+        return new ChangeInMany(changed, good, bad, effects);
     }
 
-    private static Map<Long, List<Long>> chosen(List<Key> keys) {
+    private static Map<Long, List<Long>> chosen(List<RejectKey> keys) {
         return keys.stream()
-                .collect(Collectors.groupingBy(Key::run, Collectors.mapping(Key::record, Collectors.toList())));
+                .collect(Collectors.groupingBy(
+                        RejectKey::run, Collectors.mapping(RejectKey::record, Collectors.toList())));
     }
 
     /** The whole documents of records, those of one run and one place together. */
-    private List<RefusedDocuments> byRun(List<Key> keys) {
+    private List<RefusedDocuments> byRun(List<RejectKey> keys) {
         if (keys.isEmpty() || keys.size() > MOST_AT_ONCE) {
             throw Problems.unprocessable("Choose from 1 to " + MOST_AT_ONCE + " rejects.");
         }
@@ -264,11 +266,11 @@ public class RejectDesk {
      * @return the numbers of the new runs
      */
     @Transactional
-    public List<Long> resubmit(List<Key> keys, String who) throws IOException {
+    public List<Long> resubmit(List<RejectKey> keys, String who) throws IOException {
         List<Long> numbers = new ArrayList<>();
         for (RefusedDocuments documents : byRun(keys)) {
-            Map<Boolean, List<RejectRow>> byTarget = documents.records().stream()
-                    .collect(Collectors.partitioningBy(RejectRow::byTarget, TreeMap::new, Collectors.toList()));
+            Map<Boolean, List<RejectRow>> byTarget =
+                    documents.records().stream().collect(Collectors.partitioningBy(RejectRow::byTarget));
             for (Map.Entry<Boolean, List<RejectRow>> part : byTarget.entrySet()) {
                 if (!part.getValue().isEmpty()) {
                     RunRow run = runs.row(part.getValue().get(0).runId());
@@ -309,7 +311,7 @@ public class RejectDesk {
 
     /** Sets rejects aside for good; how many records that are. */
     @Transactional
-    public long setAside(List<Key> keys, String reason, String who) {
+    public long setAside(List<RejectKey> keys, String reason, String who) {
         if (reason == null || reason.isBlank()) {
             throw Problems.unprocessable("Say why they are set aside for good.");
         }

@@ -10,7 +10,7 @@ import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
 import ninepin.core.layout.Xml;
 import ninepin.server.api.Problems;
-import ninepin.server.rejects.RejectDesk.Wanted;
+import ninepin.server.rejects.RejectDesk.WantedChange;
 import ninepin.server.rejects.RejectMapper.RejectRow;
 
 /**
@@ -22,7 +22,7 @@ final class Replacement {
     private record Edit(int from, int to, String text) {}
 
     private final RefusedDocuments documents;
-    private final Wanted wanted;
+    private final WantedChange wanted;
     private final Format format;
     /** For each record what is changed in its text. */
     private final List<List<Edit>> edits = new ArrayList<>();
@@ -31,7 +31,7 @@ final class Replacement {
      * @param preview the records as their layout reads them
      * @param chosen the records that were chosen, by run; others of their documents stay as they are
      */
-    Replacement(RefusedDocuments documents, Preview preview, Wanted wanted, Map<Long, List<Long>> chosen) {
+    Replacement(RefusedDocuments documents, Preview preview, WantedChange wanted, Map<Long, List<Long>> chosen) {
         this.documents = documents;
         this.wanted = wanted;
         this.format = documents.format();

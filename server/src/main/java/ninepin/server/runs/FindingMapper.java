@@ -30,7 +30,16 @@ interface FindingMapper {
             String message) {}
 
     /** A rejected record as it is kept. */
-    record RejectRow(long runId, int leg, long record, long line, long byteOffset, long byteLength, byte[] raw) {}
+    record RejectRow(
+            long runId,
+            int leg,
+            long record,
+            long line,
+            long byteOffset,
+            long byteLength,
+            byte[] raw,
+            long document,
+            boolean byTarget) {}
 
     /** Findings that have one reason. */
     record ReasonRow(String severity, String code, String reason, long count, long firstLine, String example) {}
@@ -43,9 +52,9 @@ interface FindingMapper {
     void addFindings(@Param("rows") List<FindingRow> rows);
 
     @Insert(
-            "<script>INSERT INTO reject (run_id, leg, record, line, byte_offset, byte_length, raw) VALUES"
+            "<script>INSERT INTO reject (run_id, leg, record, line, byte_offset, byte_length, raw, document, by_target) VALUES"
                     + " <foreach collection='rows' item='r' separator=','>"
-                    + "(#{r.runId}, #{r.leg}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw})</foreach></script>")
+                    + "(#{r.runId}, #{r.leg}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw}, #{r.document}, #{r.byTarget})</foreach></script>")
     void addRejects(@Param("rows") List<RejectRow> rows);
 
     @Select("SELECT COALESCE(MAX(seq), 0) FROM finding WHERE run_id = #{runId}")
@@ -75,11 +84,12 @@ interface FindingMapper {
                     + " ORDER BY seq</script>")
     List<FindingRow> ofRecords(@Param("runId") long runId, @Param("records") List<Long> records);
 
-    @Select("<script>SELECT r.run_id, r.leg, r.record, r.line, r.byte_offset, r.byte_length, r.raw FROM reject r"
-            + " WHERE r.run_id = #{runId} AND r.record > #{after}"
-            + "<if test='reason != null'> AND EXISTS (SELECT 1 FROM finding f WHERE f.run_id = r.run_id"
-            + " AND f.record = r.record AND f.reason = #{reason} AND f.code = #{code})</if>"
-            + " ORDER BY r.record LIMIT #{most}</script>")
+    @Select(
+            "<script>SELECT r.run_id, r.leg, r.record, r.line, r.byte_offset, r.byte_length, r.raw, r.document, r.by_target FROM reject r"
+                    + " WHERE r.run_id = #{runId} AND r.record > #{after}"
+                    + "<if test='reason != null'> AND EXISTS (SELECT 1 FROM finding f WHERE f.run_id = r.run_id"
+                    + " AND f.record = r.record AND f.reason = #{reason} AND f.code = #{code})</if>"
+                    + " ORDER BY r.record LIMIT #{most}</script>")
     List<RejectRow> rejects(
             @Param("runId") long runId,
             @Param("code") String code,

@@ -106,8 +106,17 @@ class JournalImport {
             }
             if (entry.rejected()) {
                 byte[] raw = entry.raw().length > KEPT ? Arrays.copyOf(entry.raw(), KEPT) : entry.raw();
-                rejectRows.add(
-                        new RejectRow(run, leg, entry.record(), entry.line(), entry.offset(), entry.length(), raw));
+                long document = entry.document() == 0 ? entry.record() : entry.document();
+                rejectRows.add(new RejectRow(
+                        run,
+                        leg,
+                        entry.record(),
+                        entry.line(),
+                        entry.offset(),
+                        entry.length(),
+                        raw,
+                        document,
+                        entry.byTarget()));
                 if (raw.length == KEPT) {
                     flush();
                 }

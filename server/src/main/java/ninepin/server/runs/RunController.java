@@ -131,6 +131,12 @@ class RunController {
         return runs.view(runs.accept(job, claimed, home, fileName, who.getName(), asked));
     }
 
+    /** The runs that its rejects were sent again with. */
+    @GetMapping("/api/runs/{id}/resubmissions")
+    List<RunView> resubmissions(@PathVariable long id) {
+        return mapper.ofParent(id).stream().map(runs::view).toList();
+    }
+
     @GetMapping("/api/runs/{id}/legs")
     List<LegAccounts.LegView> legs(@PathVariable long id) {
         return legs.of(id);

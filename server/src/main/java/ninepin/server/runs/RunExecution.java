@@ -18,6 +18,7 @@ import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.core.job.Readiness;
+import ninepin.core.job.RefusedFile;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.lookup.LookUpException;
 import ninepin.core.run.Legs;
@@ -105,11 +106,11 @@ class RunExecution {
                     "Started by " + row.startedBy() + " with version " + row.version(),
                     0);
         }
-        Jobs.Definition definition = jobs.version(row.jobId(), row.version());
+        Jobs.Definition definition = definition(row);
         Long earlier = mapper.sameFile(row.jobId(), fingerprint, row.id());
         boolean again =
                 definition.job().pickUp() != null && definition.job().pickUp().sameFileAgain();
-        if (earlier != null && !again && row.commits() == 0) {
+        if (earlier != null && !again && row.commits() == 0 && row.parentRun() == null) {
             end(
                     row,
                     live,
@@ -120,6 +121,19 @@ class RunExecution {
             return;
         }
         run(row, live, definition, file, startedAt);
+    }
+
+    /** What is run; of rejects that are sent again, for the one place that refused them where it was a place. */
+    private Jobs.Definition definition(RunRow row) {
+        Jobs.Definition of = jobs.version(row.jobId(), row.version());
+        if (row.parentRun() == null) {
+            return of;
+        }
+        List<Leg> legs = of.job().legs();
+        Job job = row.onlyLeg() == null || row.onlyLeg() >= legs.size()
+                ? of.job()
+                : of.job().withDeliveries(legs.get(row.onlyLeg()).parts());
+        return new Jobs.Definition(job, RefusedFile.layout(of.layout()));
     }
 
     private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file, Instant startedAt) {
@@ -277,7 +291,7 @@ class RunExecution {
 
     /** Brings the account of a run that was broken off up to its marks in the targets. */
     void recallMark(RunRow row) {
-        Job job = jobs.version(row.jobId(), row.version()).job();
+        Job job = definition(row).job();
         for (Leg leg : job.legs()) {
             Path journal = legAccounts.journal(row.id(), leg.number());
             String key = LegAccounts.key(row.runKey(), leg.number());

@@ -60,7 +60,9 @@ public interface RunMapper {
             long acceptedNotes,
             long haltedRead,
             long haltedRejected,
-            long haltedNotes) {}
+            long haltedNotes,
+            Long parentRun,
+            Integer onlyLeg) {}
 
     /** A run to be. */
     class NewRun {
@@ -76,6 +78,8 @@ public interface RunMapper {
         public String asked;
         public LocalDate today;
         public Instant createdAt;
+        public Long parentRun;
+        public Integer onlyLeg;
     }
 
     /** Something that happened to a run. */
@@ -87,7 +91,7 @@ public interface RunMapper {
             + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
             + " r.records_read, r.added, r.changed, r.unchanged, r.removed, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.without_rows, r.shares,"
             + " r.accepted_read, r.accepted_rejected, r.accepted_notes, r.halted_read, r.halted_rejected,"
-            + " r.halted_notes FROM run r JOIN job j ON j.id = r.job_id ";
+            + " r.halted_notes, r.parent_run, r.only_leg FROM run r JOIN job j ON j.id = r.job_id ";
 
     @Select(SELECT + "WHERE r.id = #{id}")
     Optional<RunRow> find(long id);
@@ -102,6 +106,10 @@ public interface RunMapper {
             @Param("state") RunState state,
             @Param("before") Long before,
             @Param("most") int most);
+
+    /** The runs that rejects of a run were sent again with. */
+    @Select(SELECT + "WHERE r.parent_run = #{id} ORDER BY r.id")
+    List<RunRow> ofParent(long id);
 
     @Select(SELECT + "WHERE r.state = #{state} ORDER BY r.id")
     List<RunRow> inState(RunState state);
@@ -118,8 +126,8 @@ public interface RunMapper {
     Long sameFile(long jobId, String fingerprint, long id);
 
     @Insert("INSERT INTO run (run_key, job_id, version, state, started_by, file_name, file_path, file_home, file_size,"
-            + " asked, today, created_at) VALUES (#{runKey}, #{jobId}, #{version}, 'WAITING', #{startedBy}, #{fileName},"
-            + " #{filePath}, #{fileHome}, #{fileSize}, #{asked}, #{today}, #{createdAt})")
+            + " asked, today, created_at, parent_run, only_leg) VALUES (#{runKey}, #{jobId}, #{version}, 'WAITING', #{startedBy}, #{fileName},"
+            + " #{filePath}, #{fileHome}, #{fileSize}, #{asked}, #{today}, #{createdAt}, #{parentRun}, #{onlyLeg})")
     @Options(useGeneratedKeys = true, keyProperty = "id")
     void add(NewRun run);
 

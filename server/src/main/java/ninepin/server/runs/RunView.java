@@ -12,6 +12,7 @@ import ninepin.server.runs.RunMapper.RunRow;
  * @param offset how many bytes of the file are behind the last commit
  * @param perSecond records a second since it was last started, 0 when it is not running
  * @param secondsLeft a guess at the seconds left, -1 when there is none
+ * @param parentRun the run whose rejects it has, or null
  * @param gathering how far the file is sorted before anything is delivered, in per cent; -1 where it is not
  */
 public record RunView(
@@ -39,7 +40,8 @@ public record RunView(
         boolean balances,
         long perSecond,
         long secondsLeft,
-        int gathering) {
+        int gathering,
+        Long parentRun) {
 
     static RunView of(RunRow r, LiveRun live) {
         Tally tally = live != null ? live.tally() : tally(r);
@@ -68,7 +70,8 @@ public record RunView(
                 tally.balances(),
                 live == null ? 0 : live.perSecond(),
                 live == null ? -1 : live.secondsLeft(r.fileSize()),
-                live == null ? -1 : live.gathering());
+                live == null ? -1 : live.gathering(),
+                r.parentRun());
     }
 
     static Shares shares(RunRow r) {

@@ -16,6 +16,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import ninepin.core.deliver.Mark;
 import ninepin.core.job.Definitions;
 import ninepin.server.api.Problems;
+import ninepin.server.config.Folders;
 import ninepin.server.config.NinepinSettings;
 import ninepin.server.jobs.JobMapper;
 import ninepin.server.jobs.JobMapper.JobRow;
@@ -28,6 +29,8 @@ import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /**
  * The runs: accepts files, keeps one run of a job under way at a time in the order they came, stops and restarts. The
@@ -43,6 +46,7 @@ public class Runs {
     private final Jobs jobService;
     private final RunExecution execution;
     private final Clock clock;
+    private final Folders folders;
     private final ExecutorService threads;
     private final Map<Long, LiveRun> live = new ConcurrentHashMap<>();
     private final Map<Long, Long> busyJobs = new ConcurrentHashMap<>();
@@ -54,7 +58,9 @@ public class Runs {
             Jobs jobService,
             RunExecution execution,
             Clock clock,
+            Folders folders,
             NinepinSettings settings) {
+        this.folders = folders;
         this.mapper = mapper;
         this.jobs = jobs;
         this.jobService = jobService;
@@ -78,7 +84,36 @@ public class Runs {
      */
     public long accept(JobRow job, Path claimed, FileHome home, String name, String by, Map<String, String> asked)
             throws IOException {
+        return accept(
+                new NewRun(), job, claimed, home, name, by, Definitions.mapper().writeValueAsString(asked));
+    }
+
+    /**
+     * Runs records that another run has refused, as a run of its own that belongs to it.
+     *
+     * @param file the records, corrected or not, as a file in their layout
+     * @param onlyLeg the place whose target refused them; null where they go to all places of the job
+     * @return the number of the run
+     */
+    public long resubmit(RunRow parent, byte[] file, Integer onlyLeg, String who) throws IOException {
+        JobRow job = jobs.byId(parent.jobId()).orElseThrow();
+        if (job.liveVersion() == null) {
+            throw Problems.conflict("Put the job live before its rejects are sent again.");
+        }
+        FileHome home = new FileHome(folders.uploads(job.name()));
+        Files.createDirectories(home.folder());
+        Path part = Files.createTempFile(home.folder(), "rejects", ".part");
+        Files.write(part, file);
+        String name = "rejects-of-" + parent.id() + "-" + parent.fileName();
+        Path claimed = home.move(part, "working", name);
         NewRun run = new NewRun();
+        run.parentRun = parent.id();
+        run.onlyLeg = onlyLeg;
+        return accept(run, job, claimed, home, name, who, parent.asked());
+    }
+
+    private long accept(NewRun run, JobRow job, Path claimed, FileHome home, String name, String by, String asked)
+            throws IOException {
         run.runKey = UUID.randomUUID().toString();
         run.jobId = job.id();
         run.version = job.liveVersion();
@@ -87,12 +122,27 @@ public class Runs {
         run.filePath = claimed.toString();
         run.fileHome = home.folder().toString();
         run.fileSize = Files.size(claimed);
-        run.asked = Definitions.mapper().writeValueAsString(asked);
+        run.asked = asked;
         run.today = LocalDate.ofInstant(clock.instant(), clock.getZone());
         run.createdAt = clock.instant();
         mapper.add(run);
-        dispatch(job.id());
+        dispatchSoon(job.id());
         return run.id;
+    }
+
+    /** Starts it when what has made it is on record, which may be a transaction that is still open. */
+    private void dispatchSoon(long jobId) {
+        if (!TransactionSynchronizationManager.isSynchronizationActive()) {
+            dispatch(jobId);
+            return;
+        }
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+                // Still on the thread, but no longer in the transaction.
+                threads.execute(() -> dispatch(jobId));
+            }
+        });
     }
 
     /** Starts the oldest waiting run of a job when none is under way. */

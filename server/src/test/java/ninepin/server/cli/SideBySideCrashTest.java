@@ -29,7 +29,7 @@ import org.junit.jupiter.api.parallel.ExecutionMode;
 @Execution(ExecutionMode.CONCURRENT)
 class SideBySideCrashTest {
 
-    private static final int VOUCHERS = 400;
+    private static final int VOUCHERS = 250;
     private static final int KILLS = Integer.getInteger("ninepin.kills", 40);
 
     @TempDir
@@ -55,7 +55,7 @@ class SideBySideCrashTest {
             for (int kill = 0; kill < KILLS; kill++) {
                 accounts.misbehave("slow=1&fail=20&busy=0&refuse=0");
                 Process process = stormy.start();
-                Thread.sleep(500 + random.nextInt(1_500));
+                Thread.sleep(500 + random.nextInt(900));
                 int whom = random.nextInt(10);
                 if (whom == 0) {
                     server.kill();
@@ -75,7 +75,7 @@ class SideBySideCrashTest {
                 }
                 process.waitFor();
             }
-            accounts.misbehave("slow=0&fail=50&busy=0&refuse=0");
+            accounts.misbehave("slow=0&fail=30&busy=0&refuse=0");
             int exit = stormy.start().waitFor();
             assertThat(exit).as(stormy::lastProgress).isIn(1, 2);
 

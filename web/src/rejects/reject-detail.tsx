@@ -1,0 +1,223 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, ask, type Schemas } from "../api/client";
+import { Button, Trouble } from "../ui/basics";
+import { useSettled } from "../ui/use-settled";
+import { count, moment, visible } from "../ui/words";
+import { Marked } from "./marked";
+import { nameOf, type RejectKey } from "./use-rejects";
+
+type Props = { at: RejectKey; changed: () => void; resubmit: () => void; busy: boolean };
+
+/** The document of a reject: its records as they came, what was said, and an editor that checks again at every key. */
+export function RejectDetail({ at, changed, resubmit, busy }: Props) {
+  const params = { path: { run: at.run, leg: at.leg, record: at.record } };
+  const document = useQuery({
+    queryKey: ["rejects", "document", nameOf(at)],
+    queryFn: () => ask(api.GET("/api/rejects/{run}/{leg}/{record}", { params })),
+  });
+  if (document.isError)
+    return (
+      <div className="p-5">
+        <Trouble error={document.error} />
+      </div>
+    );
+  if (!document.data) return <div />;
+  return (
+    <Document key={nameOf(at)} at={at} document={document.data} changed={changed} resubmit={resubmit} busy={busy} />
+  );
+}
+
+function Document({ at, document, changed, resubmit, busy }: Props & { document: Schemas["RejectDocument"] }) {
+  const queries = useQueryClient();
+  const [texts, setTexts] = useState<Record<string, string>>({});
+  const open = document.state === "open";
+  const settled = useSettled(JSON.stringify(texts), 150);
+  const params = { path: { run: at.run, leg: at.leg, record: at.record } };
+  const check = useQuery({
+    queryKey: ["rejects", "check", nameOf(at), settled, document.records.map((r) => r.text)],
+    enabled: open,
+    placeholderData: (before) => before,
+    queryFn: () =>
+      ask(api.POST("/api/rejects/{run}/{leg}/{record}/check", { params, body: { texts: JSON.parse(settled) } })),
+  });
+  const save = useMutation({
+    mutationFn: () => ask(api.PUT("/api/rejects/{run}/{leg}/{record}", { params, body: { texts } })),
+    onSuccess: (now) => {
+      queries.setQueryData(["rejects", "document", nameOf(at)], now);
+      setTexts({});
+      changed();
+    },
+  });
+  const edited = Object.keys(texts).length > 0;
+  const refused = check.data?.filter((c) => c.fate === "reject" || c.fate === "halt").length ?? 0;
+  const several = document.records.length > 1;
+  return (
+    <div className="flex min-h-0 flex-col">
+      <div className="flex items-center gap-2 border-b border-line px-5 py-2">
+        <p className="mr-auto min-w-0 truncate text-sm">
+          {several ? `A document of ${document.records.length} records` : "One record"} of{" "}
+          <Link to={`/runs/${document.run}`} className="text-pine underline">
+            run {document.run}
+          </Link>
+          {open && check.data && (
+            <strong className={refused ? "text-brick" : "text-moss"}>
+              {" "}
+              · {refused ? `${count(refused)} still refused` : "fits now"}
+            </strong>
+          )}
+        </p>
+        {open && edited && (
+          <>
+            <Button onClick={() => setTexts({})}>Undo</Button>
+            <Button look="main" onClick={() => save.mutate()} disabled={save.isPending}>
+              Keep the correction
+            </Button>
+          </>
+        )}
+        {open && !edited && (
+          <Button look={refused ? "plain" : "main"} onClick={resubmit} disabled={busy}>
+            Send {several ? "this document" : "this one"} again
+          </Button>
+        )}
+      </div>
+      <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
+        {save.isError && <Trouble error={save.error} />}
+        {!open && <Decided document={document} />}
+        <ol className="flex flex-col gap-4">
+          {document.records
+            .filter((r) => !r.inside)
+            .map((r) => (
+              <OneRecord
+                key={r.record}
+                record={r}
+                text={texts[r.record] ?? r.text}
+                checked={check.data?.find((c) => c.record === r.record)}
+                edit={
+                  open
+                    ? (text) => {
+                        const next = { ...texts };
+                        if (text === r.text) delete next[r.record];
+                        else next[r.record] = text;
+                        setTexts(next);
+                      }
+                    : undefined
+                }
+              />
+            ))}
+        </ol>
+        <History done={document.history} />
+      </div>
+    </div>
+  );
+}
+
+function Decided({ document }: { document: Schemas["RejectDocument"] }) {
+  return (
+    <p className="mb-3 rounded border border-line bg-card px-3 py-2 text-sm">
+      {document.state === "resubmitted" ? (
+        <>
+          Sent again with{" "}
+          <Link to={`/runs/${document.resubmittedRun}`} className="text-pine underline">
+            run {document.resubmittedRun}
+          </Link>
+          .
+        </>
+      ) : (
+        <>Set aside for good: {document.reason}</>
+      )}
+    </p>
+  );
+}
+
+type RecordProps = {
+  record: Schemas["RejectRecord"];
+  text: string;
+  checked?: Schemas["CheckedReject"];
+  edit?: (text: string) => void;
+};
+
+function OneRecord({ record, text, checked, edit }: RecordProps) {
+  const changed = text !== record.raw;
+  return (
+    <li className="min-w-0">
+      <p className="mb-1 flex gap-4 text-xs text-faint">
+        <span>line {count(record.line)}</span>
+        <span>record {count(record.record)}</span>
+        <span>byte {count(record.offset)}</span>
+        {checked?.type && checked.type !== "record" && <span>{checked.type}</span>}
+      </p>
+      <pre
+        className="data overflow-x-auto rounded border border-line bg-sunk px-2 py-1.5"
+        role="region"
+        aria-label={`Record ${record.record} as it came`}
+        tabIndex={0}
+      >
+        <Marked text={record.raw} bad={record.bad} />
+      </pre>
+      <ul className="mt-1 text-sm text-brick">
+        {record.bad.map((b) => (
+          <li key={`${b.code} ${b.from} ${b.message}`}>{b.message}</li>
+        ))}
+      </ul>
+      {edit && (
+        <div className="mt-2">
+          <textarea
+            aria-label={`Record ${record.record}, corrected`}
+            spellCheck={false}
+            className="data block w-full resize-y overflow-x-auto rounded border border-line bg-card px-2 py-1.5 whitespace-pre focus:border-pine"
+            rows={Math.min(12, text.split("\n").length)}
+            value={text}
+            onChange={(e) => edit(e.target.value)}
+          />
+          {checked && <Verdict checked={checked} changed={changed} />}
+        </div>
+      )}
+      {!edit && changed && (
+        <pre className="data mt-1 overflow-x-auto rounded border border-pine bg-card px-2 py-1.5">{visible(text)}</pre>
+      )}
+    </li>
+  );
+}
+
+/** What the record would be now: its fields as they are read, and what is still wrong. */
+function Verdict({ checked, changed }: { checked: Schemas["CheckedReject"]; changed: boolean }) {
+  const refused = checked.fate === "reject" || checked.fate === "halt";
+  if (!refused)
+    return <p className="mt-1 text-sm text-moss">{changed ? "It fits now." : "Nothing is wrong with it now."}</p>;
+  if (!changed) return null;
+  return (
+    <ul className="mt-1 text-sm text-brick">
+      {checked.bad.map((b) => (
+        <li key={`${b.code} ${b.from} ${b.message}`}>
+          still: <span className="data">{visible(checked.text.slice(b.from, b.to)).slice(0, 60)}</span>{" "}
+          {b.message.replace(/^line [^:]*: /, "")}
+        </li>
+      ))}
+      {checked.bad.length === 0 && <li>still goes with its document</li>}
+    </ul>
+  );
+}
+
+function History({ done }: { done: Schemas["RejectDone"][] }) {
+  if (done.length === 0) return null;
+  return (
+    <section aria-labelledby="history" className="mt-5">
+      <h2 id="history" className="mb-1 text-sm">
+        Who did what
+      </h2>
+      <ul className="text-sm">
+        {done.map((d) => (
+          <li key={`${d.at} ${d.record} ${d.did}`} className="flex gap-3 border-t border-line py-1">
+            <span className="data w-36 shrink-0 text-faint">{moment(d.at)}</span>
+            <span className="min-w-0">
+              {d.who} {d.did} record {count(d.record)} {d.text}
+              {d.corrected && <span className="data block truncate text-xs">{visible(d.corrected)}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -8,6 +8,9 @@ import { count, moment, visible } from "../ui/words";
 import { Marked } from "./marked";
 import { nameOf, type RejectKey } from "./use-rejects";
 
+/** Reasons that only the rest of the file gives: a key that stands twice, a document that comes again. */
+const ofFile = new Set(["UNQ-01", "DOC-03", "SEQ-01", "STR-02"]);
+
 type Props = { at: RejectKey; changed: () => void; resubmit: () => void; busy: boolean };
 
 /** The document of a reject: its records as they came, what was said, and an editor that checks again at every key. */
@@ -53,6 +56,7 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
   const edited = Object.keys(texts).length > 0;
   const refused = check.data?.filter((c) => c.fate === "reject" || c.fate === "halt").length ?? 0;
   const several = document.records.length > 1;
+  const alone = document.records.some((r) => r.bad.some((b) => ofFile.has(b.code)));
   return (
     <div className="flex min-h-0 flex-col">
       <div className="flex items-center gap-2 border-b border-line px-5 py-2">
@@ -64,7 +68,7 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
           {open && check.data && (
             <strong className={refused ? "text-brick" : "text-moss"}>
               {" "}
-              · {refused ? `${count(refused)} still refused` : "fits now"}
+              · {refused ? `${count(refused)} still refused` : alone ? "fits by itself" : "fits now"}
             </strong>
           )}
         </p>
@@ -77,7 +81,7 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
           </>
         )}
         {open && !edited && (
-          <Button look={refused ? "plain" : "main"} onClick={resubmit} disabled={busy}>
+          <Button look={refused || alone ? "plain" : "main"} onClick={resubmit} disabled={busy}>
             Send {several ? "this document" : "this one"} again
           </Button>
         )}
@@ -85,6 +89,12 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
       <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
         {save.isError && <Trouble error={save.error} />}
         {!open && <Decided document={document} />}
+        {open && alone && (
+          <p className="mb-3 rounded border border-ochre bg-ochre-wash px-3 py-2 text-sm text-ochre">
+            It was refused for what else stands in its file, which is not asked again here. Sent again as it is, it
+            would be delivered.
+          </p>
+        )}
         <ol className="flex flex-col gap-4">
           {document.records
             .filter((r) => !r.inside)

@@ -1,8 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, ask } from "../api/client";
-import { Button, Select, TextBox } from "../ui/basics";
+import { Select, TextBox } from "../ui/basics";
 import { count, plural } from "../ui/words";
 import { useFilter, useReasons } from "./use-rejects";
+
+const parts = ["job", "run", "code", "reason", "field", "since", "until", "who"];
 
 /** Which rejects are shown: by state, job, reason, day, person. */
 export function RejectFilters({ count: many }: { count?: number }) {
@@ -16,17 +19,28 @@ export function RejectFilters({ count: many }: { count?: number }) {
   }));
   if (chosen && !options.some((o) => o.value === chosen))
     options.unshift({ value: chosen, label: part("reason") ?? chosen });
-  const narrowed = ["job", "run", "code", "since", "until", "who"].some((p) => part(p));
+  const narrowed = parts.some((p) => part(p));
+  const fields = [...new Set((reasons.data ?? []).flatMap((r) => (r.field ? [r.field] : [])))].sort();
   return (
     <div className="flex flex-wrap items-end gap-3 px-6 py-4">
-      <h1 className="mr-auto">
-        Rejects{" "}
-        {many !== undefined && <span className="text-base font-normal text-faint">{plural(many, "record")}</span>}
+      <h1 className="mr-auto leading-tight">
+        Rejects
+        <span className="block text-sm font-normal text-faint">
+          {many !== undefined && plural(many, "record")}
+          {narrowed && (
+            <button
+              type="button"
+              className="ml-2 text-pine underline"
+              onClick={() => put(Object.fromEntries([...parts, "at"].map((p) => [p, undefined])))}
+            >
+              {part("run") ? `of run ${part("run")}; show all` : "show all"}
+            </button>
+          )}
+        </span>
       </h1>
-      {part("run") && <Button onClick={() => put({ run: undefined, at: undefined })}>of run {part("run")} ×</Button>}
       <Select
         label="State"
-        className="w-36"
+        className="w-28"
         value={part("state") ?? "open"}
         onChange={(v) => put({ state: v === "open" ? undefined : v, at: undefined })}
         options={[
@@ -38,14 +52,14 @@ export function RejectFilters({ count: many }: { count?: number }) {
       />
       <Select
         label="Job"
-        className="w-44"
+        className="w-36"
         value={part("job") ?? ""}
         onChange={(job) => put({ job, code: undefined, reason: undefined, at: undefined })}
         options={[{ value: "", label: "all" }, ...(jobs.data ?? []).map((j) => ({ value: j.name, label: j.title }))]}
       />
       <Select
         label="Reason"
-        className="w-72"
+        className="w-52"
         value={chosen}
         onChange={(v) => {
           const at = v.indexOf(" ");
@@ -53,41 +67,47 @@ export function RejectFilters({ count: many }: { count?: number }) {
         }}
         options={[{ value: "", label: "all" }, ...options]}
       />
-      <TextBox
-        label="From day"
-        type="date"
-        className="w-36"
-        value={part("since") ?? ""}
-        onChange={(since) => put({ since, at: undefined })}
-        data
+      <Select
+        label="Field"
+        className="w-32"
+        value={part("field") ?? ""}
+        onChange={(field) => put({ field, at: undefined })}
+        options={[{ value: "", label: "all" }, ...fields.map((f) => ({ value: f, label: f }))]}
       />
-      <TextBox
-        label="To day"
-        type="date"
-        className="w-36"
-        value={part("until") ?? ""}
-        onChange={(until) => put({ until, at: undefined })}
-        data
-      />
-      {narrowed && (
-        <Button
-          look="quiet"
-          onClick={() =>
-            put({
-              job: undefined,
-              run: undefined,
-              code: undefined,
-              reason: undefined,
-              since: undefined,
-              until: undefined,
-              who: undefined,
-              at: undefined,
-            })
-          }
-        >
-          Show all
-        </Button>
-      )}
+      <Day label="From day" value={part("since")} put={(since) => put({ since, at: undefined })} />
+      <Day label="To day" value={part("until")} put={(until) => put({ until, at: undefined })} />
+      <Written label="Person" value={part("who")} put={(who) => put({ who, at: undefined })} />
     </div>
+  );
+}
+
+/** A day in ISO 8601; taken as soon as it is whole. */
+function Day({ label, value, put }: { label: string; value?: string; put: (day?: string) => void }) {
+  return <Written label={label} value={value} put={put} whole={/^\d{4}-\d\d-\d\d$/} placeholder="2026-11-28" />;
+}
+
+type WrittenProps = {
+  label: string;
+  value?: string;
+  put: (value?: string) => void;
+  whole?: RegExp;
+  placeholder?: string;
+};
+
+/** A text that is taken when it is whole, or empty. */
+function Written({ label, value, put, whole = /./, placeholder }: WrittenProps) {
+  const [text, setText] = useState(value ?? "");
+  return (
+    <TextBox
+      label={label}
+      className="w-28"
+      value={text}
+      placeholder={placeholder}
+      onChange={(now) => {
+        setText(now);
+        if (now === "" || whole.test(now)) put(now || undefined);
+      }}
+      data
+    />
   );
 }

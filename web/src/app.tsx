@@ -6,6 +6,7 @@ import { api, ask } from "./api/client";
 import { CodeListPage } from "./codes/code-list-page";
 import { CodeListsPage } from "./codes/code-lists-page";
 import { ConnectionsPage } from "./connections/connections-page";
+import { FollowPage } from "./follow/follow-page";
 import { Frame } from "./frame/frame";
 import { useTheme } from "./frame/theme";
 import { JobsPage } from "./jobs/jobs-page";
@@ -49,6 +50,7 @@ export function App() {
           <Route path="/layouts/:name" element={<LayoutPage />} />
           <Route path="/runs" element={<RunsPage />} />
           <Route path="/runs/:id" element={<RunPage />} />
+          <Route path="/runs/:id/follow" element={<FollowPage />} />
           <Route path="/runs/:id/file" element={<RunFilePage />} />
           <Route path="/rejects" element={<RejectsPage />} />
           <Route path="/code-lists" element={<CodeListsPage />} />

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
+import { FollowRow } from "../follow/follow-row";
 import { Trouble } from "../ui/basics";
 import { plural } from "../ui/words";
 
@@ -70,6 +71,7 @@ export function TableView({ connection, table }: { connection: string; table: st
             <table className="data w-full border-collapse">
               <thead>
                 <tr className="border-b border-line">
+                  {keys.length > 0 && <th className="px-2 py-1 font-sans text-xs text-faint">where from</th>}
                   {rows.data.columns.map((c) => (
                     <th key={c} className="px-2 py-1 whitespace-nowrap">
                       {c}
@@ -80,6 +82,17 @@ export function TableView({ connection, table }: { connection: string; table: st
               <tbody>
                 {rows.data.rows.map((r) => (
                   <tr key={r.join("\u0001")} className="border-b border-line">
+                    {keys.length > 0 && (
+                      <td className="px-2">
+                        <FollowRow
+                          connection={connection}
+                          table={table}
+                          keys={keys}
+                          columns={rows.data.columns}
+                          row={r}
+                        />
+                      </td>
+                    )}
                     {r.map((v, i) => (
                       <td key={rows.data.columns[i]} className="max-w-60 truncate px-2 py-0.5 whitespace-nowrap">
                         {v ?? <span className="text-faint">NULL</span>}

@@ -33,7 +33,7 @@ export function ChangeMany({ keys, onClose, onDone }: Props) {
   const ready = !!find || (!!field && !!replace);
   const effect = useQuery({
     queryKey: ["rejects", "effect", keys.map(nameOf).join(), settled],
-    enabled: ready,
+    enabled: ready && settled === JSON.stringify(wanted),
     retry: false,
     placeholderData: (before) => before,
     queryFn: () =>

@@ -1,4 +1,5 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Marked } from "../rejects/marked";
 import { Button } from "../ui/basics";
@@ -75,6 +76,9 @@ function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
               <span>line {count(r.line)}</span>
               <span>record {count(r.record)}</span>
               <span>byte {count(r.offset)}</span>
+              <Link to={`/runs/${id}/follow?record=${r.record}`} className="ml-auto text-pine underline">
+                follow
+              </Link>
             </div>
             <pre
               tabIndex={0}

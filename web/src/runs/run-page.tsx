@@ -1,13 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, type Schemas } from "../api/client";
+import { FollowLine } from "../follow/follow-page";
 import { Button, Trouble } from "../ui/basics";
 import { StateMark } from "../ui/state";
 import { bytes, count, duration, moment, plural } from "../ui/words";
 import { Deliveries } from "./deliveries";
 import { Reasons } from "./reasons";
+import { TakeBack } from "./take-back";
 import { TallyAccount } from "./tally-account";
 
 /** A run, kept up to date by server-sent events while it is under way. */
@@ -39,6 +41,7 @@ export function RunPage() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const { run, underWay } = useRun(id);
+  const [taking, setTaking] = useState(false);
   const timeline = useQuery({
     queryKey: ["run-part", id, "timeline", run.data?.state],
     queryFn: () => ask(api.GET("/api/runs/{id}/timeline", { params: { path: { id } } })),
@@ -112,6 +115,7 @@ export function RunPage() {
             Download the rejects
           </a>
         )}
+        {!underWay && r.commits > 0 && <Button onClick={() => setTaking(true)}>Take back…</Button>}
         {!underWay && (
           <Button onClick={() => asSample.mutate()} disabled={asSample.isPending}>
             Use as sample
@@ -133,6 +137,7 @@ export function RunPage() {
           </>
         )}
       </div>
+      {taking && <TakeBack run={r} onClose={() => setTaking(false)} />}
       {act.isError && <Trouble error={act.error} />}
       {broken && (
         <p className="rounded border border-brick bg-brick-wash px-3 py-2 text-brick">
@@ -154,10 +159,13 @@ export function RunPage() {
                 <span className="data text-faint">{moment(e.at)}</span>
                 <br />
                 <span className="line-clamp-3">{e.text}</span>
-                {e.read > 0 && <span className="text-faint"> after {count(e.read)} records</span>}
+                {e.read > 0 && <span className="text-faint"> after {plural(e.read, "record")}</span>}
               </li>
             ))}
           </ol>
+          <div className="mt-3">
+            <FollowLine id={id} />
+          </div>
           <p className="mt-3 text-sm text-faint">
             {plural(r.commits, "commit")}, {r.restarts ? plural(r.restarts, "restart") : "no restart"},{" "}
             {duration(r.busyMillis)} at work

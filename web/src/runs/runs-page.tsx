@@ -5,7 +5,17 @@ import { Button, Empty, Select, Trouble } from "../ui/basics";
 import { StateMark } from "../ui/state";
 import { bytes, count, duration, moment } from "../ui/words";
 
-const states = ["RUNNING", "WAITING", "FINISHED", "STOPPED", "HALTED", "FAILED", "INTERRUPTED", "REFUSED"] as const;
+const states = [
+  "RUNNING",
+  "WAITING",
+  "FINISHED",
+  "STOPPED",
+  "HALTED",
+  "FAILED",
+  "INTERRUPTED",
+  "TAKEN_BACK",
+  "REFUSED",
+] as const;
 const pageSize = 100;
 
 export function RunsPage() {
@@ -45,7 +55,10 @@ export function RunsPage() {
           className="w-40"
           value={state ?? ""}
           onChange={(v) => filter("state", v)}
-          options={[{ value: "", label: "all" }, ...states.map((s) => ({ value: s, label: s.toLowerCase() }))]}
+          options={[
+            { value: "", label: "all" },
+            ...states.map((s) => ({ value: s, label: s.toLowerCase().replace("_", " ") })),
+          ]}
         />
       </div>
       {runs.isError && <Trouble error={runs.error} />}

@@ -8,6 +8,7 @@ import {
   OctagonAlert,
   PlugZap,
   TriangleAlert,
+  Undo2,
 } from "lucide-react";
 
 /** The states of runs and the weights of findings: a word, a shape and a colour together. */
@@ -19,6 +20,7 @@ const states = {
   HALTED: { word: "halted", tone: "text-brick", icon: OctagonAlert },
   FAILED: { word: "failed", tone: "text-brick", icon: TriangleAlert },
   INTERRUPTED: { word: "interrupted", tone: "text-brick", icon: PlugZap },
+  TAKEN_BACK: { word: "taken back", tone: "text-ochre", icon: Undo2 },
   REFUSED: { word: "refused", tone: "text-ochre", icon: Ban },
 } as const;
 

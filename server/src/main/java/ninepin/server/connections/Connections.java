@@ -1,14 +1,18 @@
 package ninepin.server.connections;
 
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
@@ -342,6 +346,46 @@ public class Connections {
                     .toList();
             return new TableRows(columns, rows, rows.size());
         });
+    }
+
+    /** A row by a key, as it is now; empty where there is none. */
+    public Optional<Map<String, String>> row(String name, String table, Map<String, String> key)
+            throws TargetException {
+        return ask(name, (d, c) -> {
+            TableDescription description = d.catalog(c).describe(table).orElse(null);
+            if (description == null || key.isEmpty() || key.containsValue(null)) {
+                return Optional.empty();
+            }
+            List<TableDescription.Column> columns = new ArrayList<>();
+            for (String part : key.keySet()) {
+                columns.add(description
+                        .column(part)
+                        .orElseThrow(
+                                () -> Problems.unprocessable("There is no column " + part + " in " + table + ".")));
+            }
+            String from = d.quoted(description.schema()) + "." + d.quoted(description.name());
+            String where = columns.stream()
+                    .map(k -> d.quoted(k.name()) + " = " + d.parameter(k))
+                    .collect(Collectors.joining(" AND "));
+            try (PreparedStatement s = c.prepareStatement("SELECT * FROM " + from + " WHERE " + where + " LIMIT 1")) {
+                int at = 1;
+                for (String value : key.values()) {
+                    s.setString(at++, value);
+                }
+                try (ResultSet r = s.executeQuery()) {
+                    return r.next() ? Optional.of(values(d, r, description)) : Optional.empty();
+                }
+            }
+        });
+    }
+
+    private static Map<String, String> values(Dialect d, ResultSet r, TableDescription description)
+            throws SQLException {
+        Map<String, String> values = new LinkedHashMap<>();
+        for (int i = 0; i < description.columns().size(); i++) {
+            values.put(description.columns().get(i).name(), d.text(r, i + 1));
+        }
+        return values;
     }
 
     private interface Question<T> {

@@ -148,6 +148,10 @@ public class LegAccounts {
         }
     }
 
+    void takenBack(long run) {
+        mapper.takenBack(run, Definitions.mapper().writeValueAsString(Tally.ZERO));
+    }
+
     List<LegView> of(long run) {
         return mapper.of(run).stream()
                 .map(r -> new LegView(

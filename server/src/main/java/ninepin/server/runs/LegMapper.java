@@ -64,6 +64,10 @@ interface LegMapper {
             + " AND answers_imported = #{from}")
     int answersImported(long run, int leg, long from, long to);
 
+    @Update("UPDATE run_leg SET state = 'TAKEN_BACK', next_offset = 0, commits = 0, account = #{account}"
+            + " WHERE run_id = #{run} AND kind = 'tables'")
+    void takenBack(long run, String account);
+
     @Insert("<script>INSERT IGNORE INTO run_answer (run_id, leg, record, answer) VALUES"
             + " <foreach collection='rows' item='a' separator=','>"
             + "(#{a.runId}, #{a.leg}, #{a.record}, #{a.answer})</foreach></script>")

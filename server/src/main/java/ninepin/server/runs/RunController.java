@@ -13,6 +13,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.database.TakingBack;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
@@ -66,6 +68,7 @@ class RunController {
     private final Folders folders;
     private final RunEvents events;
     private final LegAccounts legs;
+    private final TakeBack takeBack;
 
     RunController(
             Runs runs,
@@ -74,7 +77,9 @@ class RunController {
             Jobs jobs,
             Folders folders,
             RunEvents events,
-            LegAccounts legs) {
+            LegAccounts legs,
+            TakeBack takeBack) {
+        this.takeBack = takeBack;
         this.legs = legs;
         this.runs = runs;
         this.mapper = mapper;
@@ -135,6 +140,17 @@ class RunController {
     @GetMapping("/api/runs/{id}/resubmissions")
     List<RunView> resubmissions(@PathVariable long id) {
         return mapper.ofParent(id).stream().map(runs::view).toList();
+    }
+
+    /** Whether what it has delivered can be taken back. */
+    @GetMapping("/api/runs/{id}/take-back")
+    TakeBack.Outlook outlook(@PathVariable long id) throws TargetException {
+        return takeBack.outlook(id);
+    }
+
+    @PostMapping("/api/runs/{id}/take-back")
+    List<TakingBack.Outcome> takeBack(@PathVariable long id, Principal who) throws TargetException {
+        return takeBack.execute(id, who.getName());
     }
 
     @GetMapping("/api/runs/{id}/legs")

@@ -6,9 +6,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
@@ -18,7 +16,6 @@ import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.core.job.Readiness;
-import ninepin.core.job.RefusedFile;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.lookup.LookUpException;
 import ninepin.core.run.Legs;
@@ -56,6 +53,7 @@ class RunExecution {
     private final JournalImport journals;
     private final LegAccounts legAccounts;
     private final Targets targets;
+    private final RunPlans plans;
     private final Clock clock;
 
     RunExecution(
@@ -68,6 +66,7 @@ class RunExecution {
             JournalImport journals,
             LegAccounts legAccounts,
             Targets targets,
+            RunPlans plans,
             Clock clock) {
         this.mapper = mapper;
         this.jobs = jobs;
@@ -78,6 +77,7 @@ class RunExecution {
         this.journals = journals;
         this.legAccounts = legAccounts;
         this.targets = targets;
+        this.plans = plans;
         this.clock = clock;
     }
 
@@ -106,7 +106,7 @@ class RunExecution {
                     "Started by " + row.startedBy() + " with version " + row.version(),
                     0);
         }
-        Jobs.Definition definition = definition(row);
+        Jobs.Definition definition = plans.definition(row);
         Long earlier = mapper.sameFile(row.jobId(), fingerprint, row.id());
         boolean again =
                 definition.job().pickUp() != null && definition.job().pickUp().sameFileAgain();
@@ -123,19 +123,6 @@ class RunExecution {
         run(row, live, definition, file, startedAt);
     }
 
-    /** What is run; of rejects that are sent again, for the one place that refused them where it was a place. */
-    private Jobs.Definition definition(RunRow row) {
-        Jobs.Definition of = jobs.version(row.jobId(), row.version());
-        if (row.parentRun() == null) {
-            return of;
-        }
-        List<Leg> legs = of.job().legs();
-        Job job = row.onlyLeg() == null || row.onlyLeg() >= legs.size()
-                ? of.job()
-                : of.job().withDeliveries(legs.get(row.onlyLeg()).parts());
-        return new Jobs.Definition(job, RefusedFile.layout(of.layout()));
-    }
-
     private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file, Instant startedAt) {
         List<Shortcoming> shortcomings = jobs.check(definition);
         if (!Readiness.mayRun(shortcomings)) {
@@ -149,14 +136,8 @@ class RunExecution {
         Job job = definition.job();
         List<RunOutcome> outcomes;
         try (DatabaseSequences sequences = sequences(job)) {
-            ShapingContext context = contexts.run(
-                    job,
-                    row.id(),
-                    row.fileName(),
-                    row.today(),
-                    startedAt,
-                    asked(row),
-                    sequences == null ? Sequences.anew() : sequences);
+            ShapingContext context =
+                    plans.context(row, job, startedAt, sequences == null ? Sequences.anew() : sequences);
             noteTaken(row, context);
             legAccounts.expect(row.id(), job);
             for (Leg leg : job.legs()) {
@@ -254,11 +235,6 @@ class RunExecution {
         }
     }
 
-    @SuppressWarnings("unchecked")
-    private static Map<String, String> asked(RunRow row) {
-        return Definitions.mapper().readValue(row.asked(), TreeMap.class);
-    }
-
     private static Tally accepted(RunRow row) {
         return new Tally(row.acceptedRead(), 0, 0, 0, 0, row.acceptedRejected(), 0, 0, row.acceptedNotes());
     }
@@ -291,7 +267,7 @@ class RunExecution {
 
     /** Brings the account of a run that was broken off up to its marks in the targets. */
     void recallMark(RunRow row) {
-        Job job = definition(row).job();
+        Job job = plans.definition(row).job();
         for (Leg leg : job.legs()) {
             Path journal = legAccounts.journal(row.id(), leg.number());
             String key = LegAccounts.key(row.runKey(), leg.number());

@@ -107,6 +107,9 @@ public interface RunMapper {
             @Param("before") Long before,
             @Param("most") int most);
 
+    @Select(SELECT + "WHERE r.delivered > 0 ORDER BY r.id DESC LIMIT #{most}")
+    List<RunRow> delivered(int most);
+
     /** The runs that rejects of a run were sent again with. */
     @Select(SELECT + "WHERE r.parent_run = #{id} ORDER BY r.id")
     List<RunRow> ofParent(long id);
@@ -161,8 +164,14 @@ public interface RunMapper {
 
     @Update("UPDATE run SET state = 'WAITING', version = #{version}, restarts = restarts + 1, file_path = #{path},"
             + " accepted_read = #{acceptedRead}, accepted_rejected = #{acceptedRejected}, accepted_notes = #{acceptedNotes} WHERE id = #{id}"
-            + " AND state IN ('STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED')")
+            + " AND state IN ('STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED', 'TAKEN_BACK')")
     int requeue(long id, int version, String path, long acceptedRead, long acceptedRejected, long acceptedNotes);
+
+    /** What it had delivered is not there any more. */
+    @Update("UPDATE run SET state = 'TAKEN_BACK', ended_at = #{at}, code = NULL, message = #{message}, next_offset = 0,"
+            + " commits = 0, records_read = 0, added = 0, changed = 0, unchanged = 0, removed = 0, rejected = 0,"
+            + " set_aside = 0, blank = 0, notes = 0, delivered = 0, without_rows = 0, shares = NULL WHERE id = #{id}")
+    void takenBack(long id, Instant at, String message);
 
     @Update("UPDATE run SET live_millis = #{millis} WHERE id = #{id}")
     void underWay(long id, long millis);

@@ -8,6 +8,7 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.Callable;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -214,6 +215,16 @@ public class Runs {
         return RunView.of(row, live.get(row.id()));
     }
 
+    /** Where a run keeps what it has refused and noted, of its first place. */
+    public Path journal(long id) {
+        return folders.journal(id);
+    }
+
+    /** The latest runs that have delivered something. */
+    public List<RunRow> delivered(int most) {
+        return mapper.delivered(most);
+    }
+
     public RunRow row(long id) {
         return mapper.find(id).orElseThrow(() -> Problems.notFound("There is no run " + id + "."));
     }
@@ -278,6 +289,23 @@ public class Runs {
         } catch (IOException e) {
             throw Problems.conflict("The file of run " + row.id() + " is not in "
                     + path.getParent().getFileName() + " any more, so it cannot be restarted.");
+        }
+    }
+
+    /** Does something with a run that is over while no run of its job is under way. */
+    <T> T whileQuiet(RunRow row, Callable<T> what) throws Exception {
+        synchronized (busyJobs) {
+            if (busyJobs.putIfAbsent(row.jobId(), row.id()) != null) {
+                throw Problems.conflict("Another run of the job is under way. Wait for its end.");
+            }
+        }
+        try {
+            return what.call();
+        } finally {
+            synchronized (busyJobs) {
+                busyJobs.remove(row.jobId());
+            }
+            dispatch(row.jobId());
         }
     }
 

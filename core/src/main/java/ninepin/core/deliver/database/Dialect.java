@@ -38,6 +38,11 @@ public abstract class Dialect {
     /** Whether the statement failed for what stands in the rows, so that other rows may still load. */
     public abstract boolean isAboutRows(SQLException e);
 
+    /** The parameter of a statement that stands for a value of a column, which is given as text. */
+    public String parameter(TableDescription.Column column) {
+        return "?";
+    }
+
     /** The tables there are. */
     public abstract Catalog catalog(Connection connection);
 

@@ -122,6 +122,16 @@ final class MarkTable {
     private static final String ADD = "INSERT INTO ninepin_mark (" + String.join(", ", COLUMNS) + ") VALUES (?"
             + ", ?".repeat(COLUMNS.size() - 1) + ")";
 
+    /** Removes the mark inside the transaction that is under way. */
+    void forget(Connection connection) throws SQLException {
+        try (PreparedStatement s =
+                connection.prepareStatement("DELETE FROM ninepin_mark WHERE run_key = ? AND delivery = ?")) {
+            s.setString(1, runKey);
+            s.setString(2, delivery);
+            s.executeUpdate();
+        }
+    }
+
     /** Writes the mark inside the transaction that is under way. */
     void write(Connection connection, Mark mark) throws SQLException {
         if (write(connection, CHANGE, mark) == 0) {

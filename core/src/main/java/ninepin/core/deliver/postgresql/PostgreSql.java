@@ -196,6 +196,11 @@ public final class PostgreSql extends Dialect {
     }
 
     @Override
+    public String parameter(TableDescription.Column column) {
+        return "CAST(? AS " + column.label() + ")";
+    }
+
+    @Override
     protected String differ(String a, String b) {
         return a + " IS DISTINCT FROM " + b;
     }

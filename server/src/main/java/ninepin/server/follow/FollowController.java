@@ -1,0 +1,42 @@
+package ninepin.server.follow;
+
+import java.io.IOException;
+import java.util.Map;
+import ninepin.core.deliver.TargetException;
+import ninepin.server.api.Problems;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+class FollowController {
+
+    /** A row of a table by the values of a unique key. */
+    record RowAsked(String connection, String table, Map<String, String> key) {}
+
+    private final Following following;
+
+    FollowController(Following following) {
+        this.following = following;
+    }
+
+    @GetMapping("/api/runs/{id}/follow")
+    Following.Followed follow(
+            @PathVariable long id,
+            @RequestParam(required = false) Long line,
+            @RequestParam(required = false) Long record)
+            throws IOException, TargetException {
+        if ((line == null) == (record == null)) {
+            throw Problems.unprocessable("Name a line or a record.");
+        }
+        return following.follow(id, line, record);
+    }
+
+    @PostMapping("/api/follow")
+    Following.Found find(@RequestBody RowAsked asked) throws IOException, TargetException {
+        return following.find(asked.connection(), asked.table(), asked.key());
+    }
+}

@@ -1,0 +1,80 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask, type Schemas } from "../api/client";
+import { Button, Trouble } from "../ui/basics";
+import { Dialog } from "../ui/dialog";
+import { count, plural } from "../ui/words";
+
+/** Takes back what a run has delivered, after saying what that comes to. */
+export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: () => void }) {
+  const queries = useQueryClient();
+  const params = { path: { id: run.id } };
+  const outlook = useQuery({
+    queryKey: ["run-part", run.id, "take-back", run.state],
+    retry: false,
+    queryFn: () => ask(api.GET("/api/runs/{id}/take-back", { params })),
+  });
+  const take = useMutation({
+    mutationFn: () => ask(api.POST("/api/runs/{id}/take-back", { params })),
+    onSuccess: () => {
+      queries.invalidateQueries({ queryKey: ["run", run.id] });
+      queries.invalidateQueries({ queryKey: ["run-part", run.id] });
+    },
+  });
+  const o = outlook.data;
+  return (
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title={`Take back what run ${run.id} has delivered`}
+      actions={
+        <>
+          <Button onClick={onClose}>Close</Button>
+          {!take.data && (
+            <Button look="brick" disabled={!o?.possible || take.isPending} onClick={() => take.mutate()}>
+              Take back
+            </Button>
+          )}
+        </>
+      }
+    >
+      {(outlook.isError || take.isError) && <Trouble error={take.error ?? outlook.error} />}
+      {o && !take.data && (
+        <div className="flex flex-col gap-3">
+          {o.possible ? (
+            <p>
+              Its file is read once more, and the rows that it added to{" "}
+              <span className="data">{o.tables.join(", ")}</span> are removed: those that are known by a unique key and
+              are as they were delivered. Rows that were changed since stay, and are listed. It can be restarted from
+              the beginning afterwards.
+            </p>
+          ) : (
+            <p>It cannot be taken back.</p>
+          )}
+          <ul className="flex flex-col gap-1 text-ochre">
+            {o.obstacles.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {take.data?.map((t) => (
+        <div key={t.table} className="mb-3">
+          <p>
+            <span className="data font-semibold">{t.table}</span>:{" "}
+            <strong className="text-moss">{plural(t.removed, "row")} removed</strong>
+            {t.changed > 0 && <span className="text-ochre">, {count(t.changed)} changed since and left</span>}
+            {t.gone > 0 && <span className="text-faint">, {count(t.gone)} not there any more</span>}
+          </p>
+          {t.left.length > 0 && (
+            <ul className="data mt-1 max-h-48 overflow-auto text-sm text-faint" tabIndex={0} aria-label="Left">
+              {t.left.map((l) => (
+                <li key={l}>{l}</li>
+              ))}
+            </ul>
+          )}
+        </div>
+      ))}
+    </Dialog>
+  );
+}

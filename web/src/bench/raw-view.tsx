@@ -3,6 +3,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { api, ask } from "../api/client";
 import { Button, TextBox, Tick, Trouble } from "../ui/basics";
+import { useSearchValue } from "../ui/use-search-value";
 import { bytes, count, visible } from "../ui/words";
 
 type Props = { owner: "job" | "layout" | "run"; id: string; file: string };
@@ -11,12 +12,15 @@ const piece = 300;
 
 /** A file as it is, by piece, whatever its size: found by line, by byte, or by what stands in it. */
 export function RawView({ owner, id, file }: Props) {
-  const [place, setPlace] = useState<{ line?: number; offset?: number }>({ line: 1 });
+  const [asked] = useSearchValue("line");
+  const [place, setPlace] = useState<{ line?: number; offset?: number }>({
+    line: Math.max(1, Number(asked ?? 1) - 5) || 1,
+  });
   const [line, setLine] = useState("");
   const [offset, setOffset] = useState("");
   const [wanted, setWanted] = useState("");
   const [controls, setControls] = useState(false);
-  const [hit, setHit] = useState<number>();
+  const [hit, setHit] = useState<number | undefined>(asked ? Number(asked) : undefined);
   const params = { path: { owner, id } };
   const view = useQuery({
     queryKey: ["raw", owner, id, file, place],

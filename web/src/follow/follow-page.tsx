@@ -142,7 +142,7 @@ function Records({ followed }: { followed: Schemas["Followed"] }) {
                 <dt className="text-xs text-faint">{x.name}</dt>
                 <dd className="data truncate">
                   {x.value ?? <span className="text-faint">NULL</span>}
-                  {x.text !== null && x.text !== undefined && x.text !== x.value && (
+                  {x.text?.trim() && x.text !== x.value && (
                     <span className="text-xs text-faint"> from “{visible(x.text)}”</span>
                   )}
                 </dd>
@@ -191,7 +191,7 @@ function Rows({ followed }: { followed: Schemas["Followed"] }) {
                 {r.values.map((v) => (
                   <tr key={v.target} className="border-b border-line align-top">
                     <td className="data py-1">{v.target}</td>
-                    <td className="data py-1 break-words">{v.value ?? <span className="text-faint">NULL</span>}</td>
+                    <td className="data py-1 pr-3 break-all">{v.value ?? <span className="text-faint">NULL</span>}</td>
                     {r.state !== "unknown" && (
                       <td className={`data py-1 break-words ${v.differs ? "font-semibold text-ochre" : "text-faint"}`}>
                         {r.state === "gone" ? "–" : v.differs ? (v.now ?? "NULL") : "the same"}

@@ -56,7 +56,7 @@ export function RunPage() {
       return what;
     },
     onSuccess: (what) => {
-      toast(what === "stop" ? "It stops at the next commit." : "It goes on from the last commit.");
+      toast(what === "stop" ? "It stops at the next commit." : run.data?.commits ? "It goes on from the last commit." : "It begins anew.");
       queries.invalidateQueries({ queryKey: ["run", id] });
     },
   });
@@ -140,7 +140,9 @@ export function RunPage() {
       {taking && <TakeBack run={r} onClose={() => setTaking(false)} />}
       {act.isError && <Trouble error={act.error} />}
       {broken && (
-        <p className="rounded border border-brick bg-brick-wash px-3 py-2 text-brick">
+        <p
+          className={`rounded border px-3 py-2 ${r.state === "TAKEN_BACK" ? "border-ochre bg-ochre-wash text-ochre" : "border-brick bg-brick-wash text-brick"}`}
+        >
           {r.message} {r.code && !r.message?.includes(r.code) && <span className="data">[{r.code}]</span>}
         </p>
       )}

@@ -239,7 +239,10 @@ class Following {
                 fields,
                 item == null
                         ? List.of()
-                        : item.findings().stream().map(Preview.Remark::message).toList());
+                        // They were found in a file of this document alone.
+                        : item.findings().stream()
+                                .map(f -> f.message().replaceFirst("^line \\d+", "line " + place.line()))
+                                .toList());
     }
 
     private FollowedRow row(Job job, Trace.Row made, long record) throws TargetException {

@@ -81,6 +81,11 @@ public class RejectDesk {
         this.clock = clock;
     }
 
+    /** How many rejects of a run nobody has decided about. */
+    public long open(long run) {
+        return mapper.open(run);
+    }
+
     /** The document of a record, with what was said of each of its records. */
     RefusedDocuments document(RejectKey key) {
         List<RejectRow> found = mapper.documentsOf(key.run(), key.leg(), List.of(key.record()));

@@ -120,6 +120,9 @@ interface RejectMapper {
     @Select("<script>SELECT COUNT(*)" + FROM + WHERE + "</where></script>")
     long count(@Param("f") Filter filter);
 
+    @Select("SELECT COUNT(*) FROM reject WHERE run_id = #{run} AND state = 'open'")
+    long open(long run);
+
     @Select("<script>SELECT s.code, s.reason, s.field, COUNT(DISTINCT r.run_id, r.record) AS count,"
             + " COUNT(DISTINCT r.run_id) AS runs" + FROM
             + " JOIN finding s ON s.run_id = r.run_id AND s.record = r.record AND s.severity &lt;&gt; 'note'"

@@ -43,9 +43,8 @@ interface LegMapper {
             + " #{kind}, 'WAITING', #{account})")
     void add(long run, int leg, String label, String kind, String account);
 
-    @Update(
-            "UPDATE run_leg SET state = 'RUNNING', started_at = COALESCE(started_at, #{at}), ended_at = NULL, code = NULL,"
-                    + " message = NULL WHERE run_id = #{run} AND leg = #{leg}")
+    @Update("UPDATE run_leg SET state = 'RUNNING', started_at = #{at}, ended_at = NULL, code = NULL,"
+            + " message = NULL WHERE run_id = #{run} AND leg = #{leg}")
     void begin(long run, int leg, Instant at);
 
     @Update("UPDATE run_leg SET state = #{state}, ended_at = #{at}, code = #{code}, message = #{message}"

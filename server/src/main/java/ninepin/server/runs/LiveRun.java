@@ -1,6 +1,5 @@
 package ninepin.server.runs;
 
-import java.util.Arrays;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.run.Legs;
@@ -29,9 +28,7 @@ final class LiveRun implements RunListener {
      * @param keeps whether the run keeps an account of each
      */
     synchronized void begin(Legs newLegs, int count, boolean keeps) {
-        Mark[] marks = new Mark[count - 1];
-        Arrays.fill(marks, Mark.none(""));
-        others = marks;
+        others = new Mark[count - 1];
         keepsLegs = keeps;
         legs = newLegs;
         if (stopRequested) {
@@ -56,8 +53,18 @@ final class LiveRun implements RunListener {
         return others.length + 1;
     }
 
+    /** How far a leg has come; null while that is not known. */
     Mark mark(int leg) {
         return leg == 0 ? mark : others[leg - 1];
+    }
+
+    /** A leg is over, maybe because it had been complete before. */
+    void ended(int leg, Mark at) {
+        if (leg == 0) {
+            mark = at;
+        } else {
+            others[leg - 1] = at;
+        }
     }
 
     /** What listens to a leg. */

@@ -176,6 +176,7 @@ class RunExecution {
                     legAccounts.begin(row.id(), number);
                 }
                 RunOutcome outcome = runLeg(row, live, definition, file, context, leg, legs.stop(number));
+                live.ended(number, outcome.mark());
                 account(row.id(), number, kept, outcome.mark(), outcome.seen());
                 if (kept) {
                     legAccounts.end(row.id(), number, outcome);
@@ -243,7 +244,9 @@ class RunExecution {
     void account(long id, LiveRun live) {
         for (int leg = 0; leg < live.legs(); leg++) {
             Mark mark = live.mark(leg);
-            account(id, leg, live.keepsLegs(), mark, mark);
+            if (mark != null) {
+                account(id, leg, live.keepsLegs(), mark, mark);
+            }
         }
     }
 

@@ -16,6 +16,7 @@ import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.Words;
 import ninepin.server.pickup.FolderPickUp;
+import ninepin.server.rejects.RejectDesk;
 import ninepin.server.runs.RunMapper;
 import ninepin.server.runs.RunMapper.RunRow;
 import ninepin.server.runs.RunState;
@@ -78,9 +79,17 @@ class OverviewController {
     private final Folders folders;
     private final FolderPickUp pickUp;
     private final Clock clock;
+    private final RejectDesk desk;
 
     OverviewController(
-            Jobs jobs, RunMapper runs, JobSchedules schedules, Folders folders, FolderPickUp pickUp, Clock clock) {
+            Jobs jobs,
+            RunMapper runs,
+            JobSchedules schedules,
+            Folders folders,
+            FolderPickUp pickUp,
+            Clock clock,
+            RejectDesk desk) {
+        this.desk = desk;
         this.pickUp = pickUp;
         this.jobs = jobs;
         this.runs = runs;
@@ -162,7 +171,7 @@ class OverviewController {
                 day.stream().mapToLong(RunRow::notes).sum());
     }
 
-    private static void need(RunRow r, String title, List<Need> needs) {
+    private void need(RunRow r, String title, List<Need> needs) {
         Instant at = r.endedAt() == null ? r.createdAt() : r.endedAt();
         switch (r.state()) {
             case FAILED, HALTED, INTERRUPTED ->
@@ -184,8 +193,9 @@ class OverviewController {
             case REFUSED ->
                 needs.add(new Need("refused", title, r.fileName() + ": " + r.message(), r.jobName(), r.id(), at));
             case FINISHED -> {
-                if (r.rejected() > 0) {
-                    String text = r.rejected() + (r.rejected() == 1 ? " reject" : " rejects") + " of " + r.recordsRead()
+                long open = r.rejected() > 0 ? desk.open(r.id()) : 0;
+                if (open > 0) {
+                    String text = open + (open == 1 ? " reject" : " rejects") + " of " + r.recordsRead()
                             + " records in " + r.fileName();
                     needs.add(new Need("rejects", title, text, r.jobName(), r.id(), at));
                 }

@@ -108,13 +108,19 @@ public final class FarmAccounts implements Closeable {
     private com.sun.net.httpserver.HttpHandler safely(Handler handler) {
         return exchange -> {
             try (exchange) {
-                handler.handle(exchange);
-            } catch (Refused e) {
-                refuse(exchange, e);
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
+                answer(handler, exchange);
             }
         };
+    }
+
+    private static void answer(Handler handler, HttpExchange exchange) throws IOException {
+        try {
+            handler.handle(exchange);
+        } catch (Refused e) {
+            refuse(exchange, e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     private void description(HttpExchange e) throws IOException {

@@ -31,8 +31,10 @@ import ninepin.core.source.ByteSource;
  */
 public final class RefusedFile {
 
-    /** Stands in no file as a tag. */
-    private static final String NEVER = "\u0001";
+    /** Stand in no file as tags. */
+    private static final String NEVER_FIRST = "\u0001";
+
+    private static final String NEVER_LAST = "\u0002";
 
     private final Layout layout;
     private final byte[] head;
@@ -63,7 +65,8 @@ public final class RefusedFile {
                     ? new Recognition.Tag(
                             tag.column(),
                             tag.start(),
-                            List.of(NEVER.repeat(tag.values().get(0).length())))
+                            List.of(never(type.when())
+                                    .repeat(tag.values().get(0).length())))
                     : type.when();
             boolean top = type.parent() == null;
             types.add(new RecordType(
@@ -73,6 +76,10 @@ public final class RefusedFile {
         return of.format() instanceof Xml xml
                 ? new Layout(of.name(), of.title(), new Xml(xml.namespaces()), types, List.of())
                 : loose;
+    }
+
+    private static String never(Recognition byPlace) {
+        return byPlace instanceof Recognition.FirstLine ? NEVER_FIRST : NEVER_LAST;
     }
 
     /**
@@ -117,7 +124,8 @@ public final class RefusedFile {
                                 .collect(Collectors.joining(d.delimiter()))
                         + end(layout)
                 : "";
-        return (skipped + names).getBytes(charset(layout));
+        String mark = layout.format().charset() == FileCharset.UTF_16 ? "\ufeff" : "";
+        return (mark + skipped + names).getBytes(charset(layout));
     }
 
     private static RefusedFile ofElements(Layout layout, Xml xml, ByteSource original) throws IOException {

@@ -136,13 +136,27 @@ class Following {
                             ? "No record of the file stands on line " + line + "."
                             : "The file has no record " + record + ".");
         }
-        long wanted = trace.places().get(0).number();
-        for (Trace.Place place : trace.places()) {
-            if (record != null ? place.number() == record : place.line() <= line) {
-                wanted = place.number();
+        return told(row, job, trace, record != null ? record : recordOn(row, trace, line));
+    }
+
+    /** The record that a line belongs to, which may be one inside it. */
+    private static long recordOn(RunRow row, Trace trace, long line) throws IOException {
+        long wanted = 0;
+        try (FileSource source = FileSource.open(Path.of(row.filePath()))) {
+            for (Trace.Place place : trace.places()) {
+                long lines = 0;
+                for (byte b : source.slice(place.offset(), (int) Math.min(MOST_BYTES, place.length()))) {
+                    lines += b == '\n' ? 1 : 0;
+                }
+                if (place.line() <= line && line <= place.line() + lines) {
+                    wanted = place.number();
+                }
             }
         }
-        return told(row, job, trace, wanted);
+        if (wanted == 0) {
+            throw Problems.notFound("No record of the file stands on line " + line + ".");
+        }
+        return wanted;
     }
 
     private static void requireFile(RunRow row) {

@@ -13,6 +13,8 @@ import { JobsPage } from "./jobs/jobs-page";
 import { LayoutPage } from "./layouts/layout-page";
 import { LayoutsPage } from "./layouts/layouts-page";
 import { RejectsPage } from "./rejects/rejects-page";
+import { TrendsPage } from "./rejects/trends-page";
+import { ComparePage } from "./runs/compare-page";
 import { RunFilePage } from "./runs/run-file-page";
 import { RunPage } from "./runs/run-page";
 import { RunsPage } from "./runs/runs-page";
@@ -49,9 +51,11 @@ export function App() {
           <Route path="/layouts" element={<LayoutsPage />} />
           <Route path="/layouts/:name" element={<LayoutPage />} />
           <Route path="/runs" element={<RunsPage />} />
+          <Route path="/runs/compare" element={<ComparePage />} />
           <Route path="/runs/:id" element={<RunPage />} />
           <Route path="/runs/:id/follow" element={<FollowPage />} />
           <Route path="/runs/:id/file" element={<RunFilePage />} />
+          <Route path="/rejects/reasons" element={<TrendsPage />} />
           <Route path="/rejects" element={<RejectsPage />} />
           <Route path="/code-lists" element={<CodeListsPage />} />
           <Route path="/code-lists/:name" element={<CodeListPage />} />

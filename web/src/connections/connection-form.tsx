@@ -156,7 +156,7 @@ function DatabaseParts({ form, set, kept }: PartsProps) {
 const userLabels: Record<string, string> = {
   basic: "User",
   "api-key": "Header of the key",
-  certificate: "File of the certificate (PKCS 12)",
+  certificate: "Certificate (PKCS 12), as root/file",
 };
 const secretLabels: Record<string, string> = {
   basic: "Password",

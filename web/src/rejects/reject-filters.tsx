@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, ask } from "../api/client";
 import { Select, TextBox } from "../ui/basics";
 import { count, plural } from "../ui/words";
@@ -26,6 +27,9 @@ export function RejectFilters({ count: many }: { count?: number }) {
       <h1 className="mr-auto leading-tight">
         Rejects
         <span className="block text-sm font-normal text-faint">
+          <Link to="/rejects/reasons" className="mr-2 text-pine underline">
+            over time
+          </Link>
           {many !== undefined && plural(many, "record")}
           {narrowed && (
             <button

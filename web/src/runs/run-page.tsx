@@ -2,9 +2,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
-import { api, ask, type Schemas } from "../api/client";
+import { api, ask, download, type Schemas } from "../api/client";
 import { FollowLine } from "../follow/follow-page";
 import { Button, Trouble } from "../ui/basics";
+import { Menu } from "../ui/menu";
 import { StateMark } from "../ui/state";
 import { bytes, count, duration, moment, plural } from "../ui/words";
 import { Deliveries } from "./deliveries";
@@ -56,7 +57,13 @@ export function RunPage() {
       return what;
     },
     onSuccess: (what) => {
-      toast(what === "stop" ? "It stops at the next commit." : run.data?.commits ? "It goes on from the last commit." : "It begins anew.");
+      toast(
+        what === "stop"
+          ? "It stops at the next commit."
+          : run.data?.commits
+            ? "It goes on from the last commit."
+            : "It begins anew.",
+      );
       queries.invalidateQueries({ queryKey: ["run", id] });
     },
   });
@@ -107,15 +114,7 @@ export function RunPage() {
             Rejects on the desk
           </Link>
         )}
-        {r.tally.rejected > 0 && (
-          <a
-            href={`/api/runs/${id}/rejects.csv`}
-            className="inline-flex h-8 items-center rounded border border-line bg-card px-3 text-sm hover:border-pine"
-          >
-            Download the rejects
-          </a>
-        )}
-        {!underWay && r.commits > 0 && <Button onClick={() => setTaking(true)}>Take back…</Button>}
+        <More run={r} takeBack={!underWay && r.commits > 0 ? () => setTaking(true) : undefined} />
         {!underWay && (
           <Button onClick={() => asSample.mutate()} disabled={asSample.isPending}>
             Use as sample
@@ -177,6 +176,26 @@ export function RunPage() {
       <Deliveries id={id} state={r.state} read={r.tally.read} />
       <Reasons id={id} state={r.state} findings={r.tally.rejected + r.tally.notes} />
     </div>
+  );
+}
+
+/** What else can be done with a run. */
+function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => void }) {
+  const navigate = useNavigate();
+  const get = (what: string) => () => {
+    download(`/api/runs/${run.id}/${what}`).catch((e) => toast.error(e.message));
+  };
+  return (
+    <Menu
+      label="More"
+      items={[
+        { word: "Download the rejects", onSelect: get("rejects.csv"), disabled: run.tally.rejected === 0 },
+        { word: "Compare with another run", onSelect: () => navigate(`/runs/compare?a=${run.id}`) },
+        { word: "Report as a page", onSelect: () => window.open(`/api/runs/${run.id}/report.html`) },
+        { word: "Report as a delimited file", onSelect: get("report.csv") },
+        { word: "Take back…", onSelect: () => takeBack?.(), disabled: !takeBack, brick: true },
+      ]}
+    />
   );
 }
 

@@ -68,7 +68,8 @@ class DeskJourneyTest {
         org.assertj.core.api.Assertions.assertThat(booked).hasSize(12).doesNotHaveDuplicates();
 
         // Undone, but for what the application has.
-        page.getByRole(AriaRole.BUTTON, named("Take back")).click();
+        page.getByRole(AriaRole.BUTTON, exactly("More")).click();
+        page.getByRole(AriaRole.MENUITEM, named("Take back")).click();
         Locator dialog = page.getByRole(AriaRole.DIALOG);
         assertThat(dialog).containsText("is not taken back from here");
         dialog.getByRole(AriaRole.BUTTON, inExactly("Take back")).click();
@@ -119,6 +120,15 @@ class DeskJourneyTest {
         assertThat(page.getByText("It balances")).isVisible();
         page.getByRole(AriaRole.LINK, named("run ")).first().click();
         assertThat(page.getByText("sent again with")).isVisible();
+        page.getByRole(AriaRole.BUTTON, exactly("More")).click();
+        page.getByRole(AriaRole.MENUITEM, named("Compare with another run")).click();
+        assertThat(page.getByRole(AriaRole.HEADING, named("Two runs"))).containsText("Quality results");
+        assertThat(page.getByText("At work")).isVisible();
+        noViolations(page);
+        page.navigate(demo.address() + "/rejects/reasons?job=quality-results");
+        assertThat(page.getByRole(AriaRole.ROW, named("Farm: expected from 1 to 214")))
+                .containsText("Quality results");
+        noViolations(page);
 
         // From a litre figure in the table back to its bytes.
         page.navigate(demo.address() + "/connections?connection=warehouse&table=collection");

@@ -25,7 +25,6 @@ class Shots {
         shot(page, "today", "/today");
         shot(page, "jobs", "/jobs");
         shot(page, "sheet-shaping", "/jobs/quality-results?section=4&view=file", () -> lightUp(page));
-        shot(page, "sheet-checks-rows", "/jobs/quality-results?section=3&view=rows");
         shot(page, "sheet-fixed-length", "/jobs/tanker-collections?section=2&type=2&view=file", () -> page.getByText(
                         "002O19")
                 .first()
@@ -50,13 +49,6 @@ class Shots {
                 .first()
                 .click());
         shot(page, "layout-elements", "/layouts/farm-register?view=elements");
-        shot(page, "layout-raw", "/layouts/quality-results?view=raw", () -> {
-            page.getByLabel("Find a text").fill("12O0");
-            page.getByRole(
-                            AriaRole.BUTTON,
-                            new Page.GetByRoleOptions().setName("Find").setExact(true))
-                    .click();
-        });
         shot(page, "rehearsal", "/jobs/quality-results?section=5", () -> {
             page.getByRole(
                             AriaRole.BUTTON,
@@ -69,9 +61,16 @@ class Shots {
             openRun(page);
             page.getByText("Value: expected a number").click();
         });
-        shot(page, "run-documents", "/runs?job=farm-register", () -> {
+        shot(page, "run-documents", "/runs?job=supplies-on-account", () -> {
             openRun(page);
-            page.getByText("cows: expected a value").click();
+            page.getByText("What was answered to").click();
+        });
+        shot(page, "rejects", "/rejects?job=supplies-on-account");
+        shot(page, "follow", "/connections?connection=warehouse&table=collection", () -> {
+            page.getByRole(AriaRole.BUTTON, Steps.named("Follow the row"))
+                    .first()
+                    .click();
+            page.getByText("What was made of it").waitFor();
         });
         shot(page, "connections", "/connections?connection=warehouse&table=quality_result");
         Page dark = demo.signedIn(1280, 800, "dark");

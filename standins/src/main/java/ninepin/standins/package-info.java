@@ -1,2 +1,2 @@
-/** Small simulated outside systems that ship with Ninepin: now the milk laboratory and its files. */
+/** Small simulated outside systems that ship with Ninepin: partners with their files, and a business application. */
 package ninepin.standins;

@@ -21,8 +21,6 @@ import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.application.ApplicationAddress;
-import ninepin.core.deliver.application.Authentication;
-import ninepin.core.deliver.application.Describing;
 import ninepin.core.deliver.application.OpenApi;
 import ninepin.core.deliver.application.Operation;
 import ninepin.core.deliver.database.Catalog;
@@ -32,7 +30,6 @@ import ninepin.core.layout.Names;
 import ninepin.server.api.Problems;
 import ninepin.server.security.Seal;
 import org.springframework.stereotype.Service;
-import org.springframework.web.ErrorResponseException;
 
 /** The connections and what can be asked of them. Passwords go in and never come out. */
 @Service
@@ -119,9 +116,11 @@ public class Connections {
     private final ConnectionMapper mapper;
     private final Seal seal;
     private final Clock clock;
+    private final Applications applications;
     private final List<ConnectionUse> uses;
 
-    Connections(ConnectionMapper mapper, Seal seal, Clock clock, List<ConnectionUse> uses) {
+    Connections(ConnectionMapper mapper, Seal seal, Clock clock, Applications applications, List<ConnectionUse> uses) {
+        this.applications = applications;
         this.uses = uses;
         this.mapper = mapper;
         this.seal = seal;
@@ -159,7 +158,7 @@ public class Connections {
                 : mapper.find(name).map(ConnectionMapper.Row::sealedPassword).orElseGet(() -> seal.seal(""));
         String description = null;
         if (in.application()) {
-            description = description(name, in);
+            description = applications.description(name, in);
             OpenApi.read(description);
         } else {
             address(in, "");
@@ -182,41 +181,9 @@ public class Connections {
         return view(mapper.find(name).orElseThrow());
     }
 
-    /** What an application takes: as it is given, as the application says itself, or as it is kept. */
-    private String description(String name, ConnectionInput in) {
-        if (in.description() != null && !in.description().isBlank()) {
-            return in.description();
-        }
-        if (in.descriptionPath() != null && !in.descriptionPath().isBlank()) {
-            try {
-                return Describing.fetch(application(name, in), in.descriptionPath());
-            } catch (TargetException e) {
-                throw Problems.unprocessable(e.getMessage());
-            }
-        }
-        return mapper.find(name)
-                .map(ConnectionMapper.Row::description)
-                .orElseThrow(() -> Problems.unprocessable(
-                        "Say where the application's OpenAPI document is, or give the document."));
-    }
-
-    private ApplicationAddress application(String name, ConnectionInput in) {
-        String secret = in.password() != null
-                ? in.password()
-                : mapper.find(name).map(r -> seal.open(r.sealedPassword())).orElse("");
-        Authentication by = new Authentication(
-                Authentication.By.named(in.authentication() == null ? "none" : in.authentication()), in.user(), secret);
-        return ApplicationAddress.of(in.title() == null || in.title().isBlank() ? name : in.title(), in.base(), by, "");
-    }
-
     /** How an application is reached; its secret opened, for use and not for showing. */
     public ApplicationAddress application(String name) {
-        ConnectionMapper.Row r = mapper.find(name)
-                .filter(c -> APPLICATION.equals(c.kind()))
-                .orElseThrow(() -> Problems.unprocessable("There is no application named " + name + "."));
-        Authentication by = new Authentication(
-                Authentication.By.named(r.authentication()), r.userName(), seal.open(r.sealedPassword()));
-        return ApplicationAddress.of(r.title(), r.base(), by, r.description());
+        return applications.address(name);
     }
 
     /** What an application takes, in the order of its description. */
@@ -276,20 +243,7 @@ public class Connections {
 
     /** Tries a connection as it is written, with the password that is kept where none is given. */
     public TestResult test(String name, ConnectionInput in) {
-        return in.application() ? testApplication(name, in) : testDatabase(name, in);
-    }
-
-    private TestResult testApplication(String name, ConnectionInput in) {
-        try {
-            OpenApi described = OpenApi.read(description(name, in));
-            List<Operation> operations = described.operations();
-            return new TestResult(
-                    true,
-                    "Described: " + described.title() + ", " + operations.size()
-                            + (operations.size() == 1 ? " operation" : " operations") + " that take something.");
-        } catch (ErrorResponseException e) {
-            return new TestResult(false, e.getBody().getDetail());
-        }
+        return in.application() ? applications.test(name, in) : testDatabase(name, in);
     }
 
     private TestResult testDatabase(String name, ConnectionInput in) {

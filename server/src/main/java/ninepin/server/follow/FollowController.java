@@ -18,8 +18,10 @@ class FollowController {
     record RowAsked(String connection, String table, Map<String, String> key) {}
 
     private final Following following;
+    private final RowOrigin origins;
 
-    FollowController(Following following) {
+    FollowController(Following following, RowOrigin origins) {
+        this.origins = origins;
         this.following = following;
     }
 
@@ -36,7 +38,7 @@ class FollowController {
     }
 
     @PostMapping("/api/follow")
-    Following.Found find(@RequestBody RowAsked asked) throws IOException, TargetException {
-        return following.find(asked.connection(), asked.table(), asked.key());
+    RowOrigin.Found find(@RequestBody RowAsked asked) throws IOException, TargetException {
+        return origins.find(asked.connection(), asked.table(), asked.key());
     }
 }

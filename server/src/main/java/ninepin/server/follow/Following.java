@@ -1,21 +1,15 @@
 package ninepin.server.follow;
 
 import java.io.IOException;
-import java.math.BigDecimal;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
-import ninepin.core.deliver.Mark;
-import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
-import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.TakingBack;
 import ninepin.core.job.Delivery;
@@ -24,12 +18,7 @@ import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
 import ninepin.core.job.RefusedFile;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Position;
-import ninepin.core.run.Delivered;
-import ninepin.core.run.RunPlan;
-import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
-import ninepin.core.shape.RunFact;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.MemorySource;
 import ninepin.server.api.Problems;
@@ -88,20 +77,18 @@ class Following {
             List<FollowedRecord> records,
             List<FollowedRow> rows) {}
 
-    /** Where a row comes from; run 0 where none of the runs that were looked at has made it. */
-    record Found(long run, long record, int lookedAt) {}
-
-    private static final int MOST_RUNS = 60;
-    private static final long MOST_NANOS = 25_000_000_000L;
     private static final int MOST_BYTES = 1 << 20;
 
     private final Runs runs;
+    private final Reading reading;
     private final RunPlans plans;
     private final Jobs jobs;
     private final Connections connections;
     private final ShapingContexts contexts;
 
-    Following(Runs runs, RunPlans plans, Jobs jobs, Connections connections, ShapingContexts contexts) {
+    Following(
+            Runs runs, Reading reading, RunPlans plans, Jobs jobs, Connections connections, ShapingContexts contexts) {
+        this.reading = reading;
         this.runs = runs;
         this.plans = plans;
         this.jobs = jobs;
@@ -112,7 +99,7 @@ class Following {
     /** Follows a line or a record of a run's file; the other of the two is null. */
     Followed follow(long id, Long line, Long record) throws IOException, TargetException {
         RunRow row = runs.row(id);
-        requireFile(row);
+        reading.requireFile(row);
         Job job = plans.definition(row).job();
         Trace trace = new Trace(job.deliveries().size(), (document, rows) -> {
             for (int r = 0; r < document.size(); r++) {
@@ -129,7 +116,7 @@ class Following {
             // A line inside a record belongs to the last one that begins before it.
             return document.get(0).line() < line ? Answer.MAYBE : Answer.PASSED;
         });
-        visit(row, job, trace);
+        reading.visit(row, job, trace);
         if (!trace.found()) {
             throw Problems.notFound(
                     line != null
@@ -157,28 +144,6 @@ class Following {
             throw Problems.notFound("No record of the file stands on line " + line + ".");
         }
         return wanted;
-    }
-
-    private static void requireFile(RunRow row) {
-        if (!Files.exists(Path.of(row.filePath()))) {
-            throw Problems.conflict(
-                    "The file of run " + row.id() + " is not kept any more, so nothing in it can be followed.");
-        }
-    }
-
-    /** Reads the file of a run again, as far as it is of use. */
-    private void visit(RunRow row, Job job, Trace trace) throws IOException, TargetException {
-        RunPlan plan = plans.plan(row, job, null);
-        Mark all = new Mark(
-                new Position(Long.MAX_VALUE, 0, Long.MAX_VALUE), Tally.ZERO, Shares.NONE, 1, Long.MAX_VALUE, "", true);
-        try {
-            new Delivered(plan, Path.of(row.filePath()), runs.journal(row.id()), all).visit(trace, null, trace);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IOException("Interrupted");
-        } catch (Delivered.VisitFailed e) {
-            throw new IOException(e);
-        }
     }
 
     private Followed told(RunRow row, Job job, Trace trace, long wanted) throws IOException, TargetException {
@@ -286,139 +251,12 @@ class Following {
         boolean changed = false;
         for (int i = 0; i < rules.size(); i++) {
             String value = made.values().get(i);
-            String there = now.map(columnOf(rules.get(i).target())).orElse(null);
-            boolean differs = now.isPresent() && !same(value, there);
+            String there = now.map(Values.of(rules.get(i).target())).orElse(null);
+            boolean differs = now.isPresent() && !Values.same(value, there);
             changed |= differs;
             values.add(new FollowedValue(rules.get(i).target(), rules.get(i).sentence(), value, there, differs));
         }
         String state = !asked ? "unknown" : now.isEmpty() ? "gone" : changed ? "changed" : "there";
         return new FollowedRow(delivery.to().label(), delivery.to().connection(), record, state, values);
-    }
-
-    private static java.util.function.Function<Map<String, String>, String> columnOf(String name) {
-        return row -> row.entrySet().stream()
-                .filter(e -> e.getKey().equalsIgnoreCase(name))
-                .map(Map.Entry::getValue)
-                .filter(Objects::nonNull)
-                .findFirst()
-                .orElse(null);
-    }
-
-    /** Whether a value as it was delivered and as the database writes it are the same. */
-    static boolean same(String delivered, String there) {
-        if (delivered == null || there == null) {
-            return delivered == null && there == null;
-        }
-        if (delivered.equals(there)) {
-            return true;
-        }
-        String a = delivered.replace('T', ' ').replaceAll("\\.0+$", "");
-        String b = there.replace('T', ' ').replaceAll("\\.0+$", "");
-        if (a.equals(b) || bit(a).equals(bit(b))) {
-            return true;
-        }
-        try {
-            return new BigDecimal(delivered.strip()).compareTo(new BigDecimal(there.strip())) == 0;
-        } catch (NumberFormatException e) {
-            return false;
-        }
-    }
-
-    private static String bit(String text) {
-        return switch (text) {
-            case "t", "true" -> "1";
-            case "f", "false" -> "0";
-            default -> text;
-        };
-    }
-
-    /**
-     * Finds the run and the record that a row comes from: the run that the row itself names, or else the latest that made a
-     * row of its key.
-     *
-     * @param key the columns of a unique key, with their values
-     */
-    Found find(String connection, String table, Map<String, String> key) throws IOException, TargetException {
-        Map<String, String> row = connections
-                .row(connection, table, key)
-                .orElseThrow(() -> Problems.notFound("There is no such row in " + table + " any more."));
-        long begun = System.nanoTime();
-        int looked = 0;
-        for (RunRow run : candidates(connection, table, row)) {
-            if (looked == MOST_RUNS || System.nanoTime() - begun > MOST_NANOS) {
-                break;
-            }
-            looked++;
-            Job job = plans.definition(run).job();
-            Trace trace =
-                    new Trace(job.deliveries().size(), (document, rows) -> made(job, connection, table, key, rows));
-            visit(run, job, trace);
-            if (trace.found() && !trace.refused()) {
-                long record = trace.foundRows().stream()
-                        .filter(r -> made(job, connection, table, key, List.of(r)) == Answer.YES)
-                        .map(r -> trace.places().get(r.record()).number())
-                        .findFirst()
-                        .orElse(trace.places().get(0).number());
-                return new Found(run.id(), record, looked);
-            }
-        }
-        return new Found(0, 0, looked);
-    }
-
-    /** The runs that may have made a row, the one that the row names first. */
-    private List<RunRow> candidates(String connection, String table, Map<String, String> row) {
-        List<RunRow> candidates = new ArrayList<>();
-        for (RunRow run : runs.delivered(1_000)) {
-            Job job;
-            try {
-                job = plans.definition(run).job();
-            } catch (RuntimeException e) {
-                continue;
-            }
-            for (Delivery delivery : job.deliveries()) {
-                if (!goesTo(delivery, connection, table) || !Files.exists(Path.of(run.filePath()))) {
-                    continue;
-                }
-                boolean named = delivery.shaping().stream()
-                        .anyMatch(r -> r.take() instanceof Origin.OfRun of
-                                && of.fact() == RunFact.RUN_NUMBER
-                                && String.valueOf(run.id())
-                                        .equals(columnOf(r.target()).apply(row)));
-                candidates.add(named ? 0 : candidates.size(), run);
-                break;
-            }
-        }
-        return candidates;
-    }
-
-    private static boolean goesTo(Delivery delivery, String connection, String table) {
-        return delivery.summary() == null
-                && delivery.to() instanceof TableDelivery to
-                && to.connection().equals(connection)
-                && to.table().equalsIgnoreCase(table);
-    }
-
-    private static Answer made(
-            Job job, String connection, String table, Map<String, String> key, List<Trace.Row> rows) {
-        for (Trace.Row row : rows) {
-            Delivery delivery = job.deliveries().get(row.delivery());
-            if (goesTo(delivery, connection, table) && has(delivery.columns(), row.values(), key)) {
-                return Answer.YES;
-            }
-        }
-        return Answer.NO;
-    }
-
-    private static boolean has(List<String> columns, List<String> values, Map<String, String> key) {
-        for (Map.Entry<String, String> part : key.entrySet()) {
-            boolean is = false;
-            for (int c = 0; c < columns.size(); c++) {
-                is |= columns.get(c).equalsIgnoreCase(part.getKey()) && same(values.get(c), part.getValue());
-            }
-            if (!is) {
-                return false;
-            }
-        }
-        return true;
     }
 }

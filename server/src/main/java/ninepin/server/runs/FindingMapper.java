@@ -1,5 +1,7 @@
 package ninepin.server.runs;
 
+import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
@@ -56,6 +58,17 @@ interface FindingMapper {
                     + " <foreach collection='rows' item='r' separator=','>"
                     + "(#{r.runId}, #{r.leg}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw}, #{r.document}, #{r.byTarget})</foreach></script>")
     void addRejects(@Param("rows") List<RejectRow> rows);
+
+    /** How often a reason was found in the runs of a job that began on a day. */
+    record DayRow(String job, String title, String severity, String code, String reason, LocalDate day, long count) {}
+
+    @Select("<script>SELECT j.name AS job, COALESCE(NULLIF(JSON_VALUE(j.draft, '$.title'), ''), j.name) AS title,"
+            + " f.severity, f.code, f.reason, DATE(r.created_at) AS day, COUNT(*) AS count FROM finding f"
+            + " JOIN run r ON r.id = f.run_id JOIN job j ON j.id = r.job_id WHERE r.created_at &gt;= #{since}"
+            + " AND f.code &lt;&gt; 'DOC-01' AND r.parent_run IS NULL"
+            + "<if test='job != null'> AND j.name = #{job}</if>"
+            + " GROUP BY j.id, f.severity, f.code, f.reason, day</script>")
+    List<DayRow> byDay(@Param("job") String job, @Param("since") Instant since);
 
     @Select("SELECT COALESCE(MAX(seq), 0) FROM finding WHERE run_id = #{runId}")
     int lastSeq(long runId);

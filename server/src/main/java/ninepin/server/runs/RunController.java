@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.Principal;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -69,6 +70,7 @@ class RunController {
     private final RunEvents events;
     private final LegAccounts legs;
     private final TakeBack takeBack;
+    private final Clock clock;
 
     RunController(
             Runs runs,
@@ -78,7 +80,9 @@ class RunController {
             Folders folders,
             RunEvents events,
             LegAccounts legs,
-            TakeBack takeBack) {
+            TakeBack takeBack,
+            Clock clock) {
+        this.clock = clock;
         this.takeBack = takeBack;
         this.legs = legs;
         this.runs = runs;
@@ -134,6 +138,26 @@ class RunController {
         String fileName = FileNames.plain(file.getOriginalFilename(), "upload");
         Path claimed = home.move(part, "working", fileName);
         return runs.view(runs.accept(job, claimed, home, fileName, who.getName(), asked));
+    }
+
+    /** What it came to, fit to be mailed. */
+    @GetMapping(path = "/api/runs/{id}/report.html", produces = MediaType.TEXT_HTML_VALUE)
+    String reportPage(@PathVariable long id) {
+        return report(id).html();
+    }
+
+    @GetMapping(path = "/api/runs/{id}/report.csv", produces = "text/csv;charset=UTF-8")
+    ResponseEntity<String> reportFile(@PathVariable long id) {
+        ContentDisposition name = ContentDisposition.attachment()
+                .filename("report-of-run-" + id + ".csv")
+                .build();
+        return ResponseEntity.ok()
+                .header(HttpHeaders.CONTENT_DISPOSITION, name.toString())
+                .body(report(id).delimited());
+    }
+
+    private RunReport report(long id) {
+        return new RunReport(runs.view(id), findings.reasons(id), legs.of(id), clock.getZone());
     }
 
     /** The runs that its rejects were sent again with. */

@@ -61,8 +61,8 @@ export function RejectsPage() {
       {lines.length > 0 && (
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(340px,5fr)_minmax(0,7fr)] border-t border-line">
           <div className="flex min-h-0 flex-col border-r border-line">
-            <div className="flex items-center gap-2 border-b border-line px-3 py-2">
-              <label className="mr-auto flex items-center gap-2 text-sm">
+            <div className="flex flex-wrap items-center gap-2 border-b border-line px-3 py-2">
+              <label className="mr-auto flex items-center gap-2 text-sm whitespace-nowrap">
                 <input
                   type="checkbox"
                   className="accent-pine"

@@ -3,7 +3,7 @@ import { Link, useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Empty, Select, Trouble } from "../ui/basics";
 import { Weight } from "../ui/state";
-import { count, plural } from "../ui/words";
+import { count } from "../ui/words";
 
 /** Reasons over time: which grow, and whose files bring them. */
 export function TrendsPage() {
@@ -60,14 +60,17 @@ export function TrendsPage() {
                 {trends.data.days[0]} to {trends.data.days.at(-1)}
               </th>
               <th className="w-20 text-right">In all</th>
-              <th className="w-36 text-right">Second half to first</th>
+              <th className="w-44 text-right" title="the second half of these days beside the first">
+                For each day with runs
+              </th>
             </tr>
           </thead>
           <tbody>
             {trends.data.reasons.map((r) => (
               <tr key={`${r.job} ${r.severity} ${r.code} ${r.reason}`} className="border-b border-line">
                 <td className="py-1.5 pr-3">
-                  <Weight severity={r.severity} /> {r.reason} <span className="data text-xs text-faint">{r.code}</span>
+                  <Weight severity={r.severity} /> {r.reason}{" "}
+                  <span className="data text-xs whitespace-nowrap text-faint">{r.code}</span>
                 </td>
                 <td>
                   {r.severity === "note" ? (
@@ -117,10 +120,13 @@ function Bars({ trend, days, most }: { trend: Schemas["Trend"]; days: string[]; 
   );
 }
 
+/** How often a day on which the job ran: the second half of the days beside the first. */
 function Growth({ trend }: { trend: Schemas["Trend"] }) {
-  const after = trend.all - trend.before;
-  if (trend.before === 0) return <strong className="text-brick">new: {plural(after, "time")}</strong>;
-  const times = after / trend.before;
+  const { before, after } = trend;
+  if (before < 0 || after < 0) return <span className="text-faint">no runs in one half</span>;
+  if (before === 0) return <strong className="text-brick">new</strong>;
+  if (after === 0) return <span className="text-moss">not any more</span>;
+  const times = after / before;
   if (times >= 1.5) return <strong className="text-brick">grows, {times.toFixed(1)} times</strong>;
   if (times <= 0.67) return <span className="text-moss">fades, {times.toFixed(1)} times</span>;
   return <span className="text-faint">about the same</span>;

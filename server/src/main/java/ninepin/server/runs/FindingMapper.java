@@ -70,6 +70,13 @@ interface FindingMapper {
             + " GROUP BY j.id, f.severity, f.code, f.reason, day</script>")
     List<DayRow> byDay(@Param("job") String job, @Param("since") Instant since);
 
+    /** A day on which runs of a job began. */
+    record RunDayRow(String job, LocalDate day) {}
+
+    @Select("SELECT DISTINCT j.name AS job, DATE(r.created_at) AS day FROM run r JOIN job j ON j.id = r.job_id"
+            + " WHERE r.created_at >= #{since} AND r.parent_run IS NULL")
+    List<RunDayRow> runDays(Instant since);
+
     @Select("SELECT COALESCE(MAX(seq), 0) FROM finding WHERE run_id = #{runId}")
     int lastSeq(long runId);
 

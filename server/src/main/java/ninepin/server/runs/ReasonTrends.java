@@ -1,9 +1,11 @@
 package ninepin.server.runs;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -21,7 +23,8 @@ class ReasonTrends {
      *
      * @param counts how often it was found, for each day
      * @param all how often in all
-     * @param before how often in the first half of the days
+     * @param before how often a day on which the job ran, in the first half of the days; -1 where it ran on none
+     * @param after the same in the second half
      */
     record Trend(
             String job,
@@ -31,7 +34,8 @@ class ReasonTrends {
             String reason,
             List<Long> counts,
             long all,
-            long before) {}
+            double before,
+            double after) {}
 
     /** The days, and the reasons that were found on them, the most frequent first. */
     record Trends(List<LocalDate> days, List<Trend> reasons) {}
@@ -47,13 +51,23 @@ class ReasonTrends {
         this.clock = clock;
     }
 
+    private static double rate(long count, long days) {
+        return days == 0 ? -1 : (double) count / days;
+    }
+
     @GetMapping("/api/reasons")
     Trends trends(@RequestParam(required = false) String job, @RequestParam(defaultValue = "28") int days) {
         int many = Math.min(Math.max(days, 2), MOST_DAYS);
         LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
         LocalDate first = today.minusDays(many - 1L);
+        Instant since = first.atStartOfDay().toInstant(ZoneOffset.UTC);
+        Map<String, long[]> ran = new HashMap<>();
+        findings.runDays(since).forEach(r -> {
+            int half = r.day().toEpochDay() - first.toEpochDay() < many / 2 ? 0 : 1;
+            ran.computeIfAbsent(r.job(), k -> new long[2])[half]++;
+        });
         Map<List<String>, long[]> counts = new LinkedHashMap<>();
-        for (DayRow row : findings.byDay(job, first.atStartOfDay().toInstant(ZoneOffset.UTC))) {
+        for (DayRow row : findings.byDay(job, since)) {
             int day = (int) (row.day().toEpochDay() - first.toEpochDay());
             if (day >= 0 && day < many) {
                 counts.computeIfAbsent(
@@ -72,7 +86,17 @@ class ReasonTrends {
                 all += each[d];
                 before += d < many / 2 ? each[d] : 0;
             }
-            reasons.add(new Trend(of.get(0), of.get(1), of.get(2), of.get(3), of.get(4), list, all, before));
+            long[] ranOn = ran.getOrDefault(of.get(0), new long[2]);
+            reasons.add(new Trend(
+                    of.get(0),
+                    of.get(1),
+                    of.get(2),
+                    of.get(3),
+                    of.get(4),
+                    list,
+                    all,
+                    rate(before, ranOn[0]),
+                    rate(all - before, ranOn[1])));
         });
         reasons.sort((a, b) -> Long.compare(b.all(), a.all()));
         return new Trends(

@@ -1,6 +1,5 @@
 package ninepin.server.runs;
 
-import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
@@ -54,7 +53,8 @@ final class RunReport {
                 .append(", ended ")
                 .append(time(run.endedAt()))
                 .append(", ");
-        out.append(Duration.ofMillis(run.busyMillis()).toSeconds()).append(" s at work</p>");
+        out.append(String.format(Locale.ROOT, "%.1f", run.busyMillis() / 1000.0))
+                .append(" s at work</p>");
         tally(out, run.tally());
         if (legs.size() > 1) {
             out.append(

@@ -15,7 +15,7 @@ type Props = {
 
 const words: Record<string, string> = { resubmitted: "sent again", aside: "set aside" };
 
-/** The rejects, one below the other; arrows go up and down, the space bar chooses. */
+/** The rejects, one below the other; arrows go up and down, x chooses. */
 export function RejectList({ lines, current, chosen, choose, open, more }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
@@ -34,72 +34,75 @@ export function RejectList({ lines, current, chosen, choose, open, more }: Props
     const to = Math.max(0, Math.min(lines.length - 1, at + by));
     const line = lines[to];
     if (line) {
-      open(nameOf(keyOf(line)));
+      const name = nameOf(keyOf(line));
+      open(name);
       rows.scrollToIndex(to);
+      requestAnimationFrame(() => document.getElementById(`reject-${name}`)?.focus());
     }
   };
   return (
-    <div
-      ref={box}
-      className="min-h-0 flex-1 overflow-auto"
-      role="listbox"
-      aria-label="Rejects"
-      aria-multiselectable
-      tabIndex={0}
-      onKeyDown={(e) => {
-        if (e.key === "ArrowDown" || e.key === "ArrowUp") {
-          e.preventDefault();
-          move(e.key === "ArrowDown" ? 1 : -1);
-        } else if (e.key === " " && current) {
-          e.preventDefault();
-          toggle(current);
-        }
-      }}
-    >
-      <div className="relative" style={{ height: rows.getTotalSize() }}>
+    <div ref={box} className="min-h-0 flex-1 overflow-auto">
+      <ul
+        aria-label="Rejects"
+        className="relative"
+        style={{ height: rows.getTotalSize() }}
+        onKeyDown={(e) => {
+          if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+            e.preventDefault();
+            move(e.key === "ArrowDown" ? 1 : -1);
+          } else if (e.key === "x" && current) {
+            toggle(current);
+          }
+        }}
+      >
         {rows.getVirtualItems().map((v) => {
           const line = lines[v.index] as RejectLine;
           const name = nameOf(keyOf(line));
           const own = line.messages.find((m) => !m.includes("[DOC-01]"));
           return (
-            <div
+            <li
               key={name}
-              role="option"
-              aria-selected={chosen.has(name)}
-              tabIndex={-1}
-              onClick={() => open(name)}
-              onKeyDown={undefined}
-              className={`absolute inset-x-0 flex cursor-pointer gap-2 border-b border-line px-3 py-1.5 ${name === current ? "bg-pine-wash" : "hover:bg-card"}`}
+              className={`absolute inset-x-0 flex border-b border-line ${name === current ? "bg-pine-wash" : "hover:bg-card"}`}
               style={{ transform: `translateY(${v.start}px)`, height: v.size }}
             >
-              <input
-                type="checkbox"
-                tabIndex={-1}
-                aria-label={`Choose record ${line.record} of run ${line.run}`}
-                className="mt-1 accent-pine"
-                checked={chosen.has(name)}
-                disabled={line.state !== "open"}
-                onClick={(e) => e.stopPropagation()}
-                onChange={() => toggle(name)}
-              />
-              <div className="min-w-0 flex-1">
-                <p className="flex gap-2 text-xs text-faint">
+              <label className="flex cursor-pointer px-3 pt-2.5">
+                <span className="sr-only">
+                  Choose record {line.record} of run {line.run}
+                </span>
+                <input
+                  type="checkbox"
+                  tabIndex={-1}
+                  className="size-4 accent-pine"
+                  checked={chosen.has(name)}
+                  disabled={line.state !== "open"}
+                  onChange={() => toggle(name)}
+                />
+              </label>
+              <button
+                type="button"
+                id={`reject-${name}`}
+                aria-current={name === current}
+                tabIndex={name === current ? 0 : -1}
+                onClick={() => open(name)}
+                className="min-w-0 flex-1 py-1.5 pr-3 text-left"
+              >
+                <span className="flex gap-2 text-xs text-faint">
                   <span className="truncate">
                     {line.title} · run {line.run} · line {count(line.line)}
                   </span>
                   <span className="data ml-auto shrink-0">{moment(line.at).slice(0, 16)}</span>
-                </p>
-                <p className="data truncate text-sm">{visible(line.text)}</p>
-                <p className={`truncate text-sm ${own ? "text-brick" : "text-faint"}`}>
+                </span>
+                <span className="data block truncate text-sm">{visible(line.text)}</span>
+                <span className={`block truncate text-sm ${own ? "text-brick" : "text-faint"}`}>
                   {line.state !== "open" && <strong>{words[line.state]}: </strong>}
                   {line.corrected && line.state === "open" && <strong className="text-pine">corrected: </strong>}
                   {own?.replace(/^line [^:]*: /, "") ?? "goes with its document"}
-                </p>
-              </div>
-            </div>
+                </span>
+              </button>
+            </li>
           );
         })}
-      </div>
+      </ul>
       {more && (
         <div className="p-3">
           <Button onClick={more}>More</Button>

@@ -21,7 +21,7 @@ export function TogetherForm({ sheet, change }: Pick<SectionProps, "sheet" | "ch
   };
   return (
     <section aria-label="Several places" className="flex flex-col gap-2 border-t border-line pt-3">
-      <h3 className="font-semibold">{places.size} places, each with its own mark and account</h3>
+      <p className="font-semibold">{places.size} places, each with its own mark and account</p>
       <Tick
         label="At the same time, not one after another"
         checked={together.sideBySide ?? false}

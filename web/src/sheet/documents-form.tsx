@@ -65,7 +65,7 @@ export function DocumentsForm({ sheet, put, summary }: Props) {
               value={gather.differing ?? "reject"}
               onChange={(v) => set({ ...gather, differing: v as "note" | "reject" })}
               options={[
-                { value: "reject", label: "reject: the document is refused" },
+                { value: "reject", label: "reject of the document" },
                 { value: "note", label: "note: the first record counts" },
               ]}
             />

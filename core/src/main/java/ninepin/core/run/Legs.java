@@ -102,6 +102,9 @@ public final class Legs {
             }
             return outcomes;
         } catch (ExecutionException e) {
+            if (e.getCause() instanceof RuntimeException own) {
+                throw own;
+            }
             throw new IllegalStateException("A leg of the run broke off", e.getCause());
         } finally {
             threads.shutdown();

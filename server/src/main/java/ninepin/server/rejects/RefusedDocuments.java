@@ -25,6 +25,9 @@ import ninepin.server.runs.RunMapper.RunRow;
  */
 final class RefusedDocuments {
 
+    /** The most records that are told one by one. */
+    static final int MOST_SHOWN = 2_000;
+
     private final Layout layout;
     private final Charset charset;
     private final Jobs.Definition definition;
@@ -126,6 +129,6 @@ final class RefusedDocuments {
                 definition.job(),
                 contexts.sample(definition.job(), "rejects", null).context(),
                 1,
-                2_000);
+                MOST_SHOWN);
     }
 }

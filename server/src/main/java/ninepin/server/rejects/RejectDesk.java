@@ -66,6 +66,8 @@ public class RejectDesk {
 
     private static final int MOST_EFFECTS = 100;
     private static final int MOST_AT_ONCE = 10_000;
+    /** Documents are looked at so many records at a time; see {@link RefusedDocuments#MOST_SHOWN}. */
+    private static final int PIECE = 1_000;
 
     private final RejectMapper mapper;
     private final Runs runs;
@@ -207,7 +209,7 @@ public class RejectDesk {
         long good = 0;
         long bad = 0;
         List<EffectOnOne> effects = new ArrayList<>();
-        for (RefusedDocuments documents : byRun(keys)) {
+        for (RefusedDocuments documents : inPieces(byRun(keys))) {
             Replacement replacement = new Replacement(documents, documents.preview(contexts), wanted, chosen(keys));
             List<String> after = new ArrayList<>();
             for (int i = 0; i < documents.records().size(); i++) {
@@ -263,6 +265,25 @@ public class RejectDesk {
             }
         });
         return all;
+    }
+
+    /** The same in pieces that can be looked at as a whole; documents stay in one. */
+    private List<RefusedDocuments> inPieces(List<RefusedDocuments> all) {
+        List<RefusedDocuments> pieces = new ArrayList<>();
+        for (RefusedDocuments documents : all) {
+            List<RejectRow> rows = documents.records();
+            RunRow run = runs.row(rows.get(0).runId());
+            int from = 0;
+            for (int i = 1; i <= rows.size(); i++) {
+                boolean whole = i == rows.size()
+                        || rows.get(i).document() != rows.get(i - 1).document();
+                if (whole && (i == rows.size() || i - from >= PIECE)) {
+                    pieces.add(documents(run, rows.subList(from, i)));
+                    from = i;
+                }
+            }
+        }
+        return pieces;
     }
 
     /**

@@ -14,9 +14,12 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import tools.jackson.databind.JsonNode;
 
 /** What becomes of records after a run: the reject desk, an application that refuses, rows followed and taken back. */
+@Execution(ExecutionMode.CONCURRENT)
 class DeskTest {
 
     private static final String LAYOUT =
@@ -161,6 +164,29 @@ class DeskTest {
                         .statusCode())
                 .as("nothing is sent again twice")
                 .isEqualTo(409);
+    }
+
+    @Test
+    void so_are_thousands() throws Exception {
+        StringBuilder lines = new StringBuilder();
+        StringBuilder keys = new StringBuilder();
+        for (int i = 1; i <= 2_500; i++) {
+            lines.append("T").append(i).append(";7;twine;1O.00\n");
+            keys.append(i == 1 ? "" : ",")
+                    .append("{\"run\":RUN,\"leg\":0,\"record\":")
+                    .append(i)
+                    .append('}');
+        }
+        long id = run("slips", lines.toString()).path("id").asLong();
+        String chosen = "\"keys\":[" + keys.toString().replace("RUN", String.valueOf(id)) + "]";
+        JsonNode change = server.ask(
+                "POST",
+                "/api/rejects/change",
+                "{" + chosen + ",\"wanted\":{\"field\":\"Amount\",\"find\":\"O\",\"replace\":\"0\"},\"apply\":true}");
+        assertThat(change.toString()).contains("\"changed\":2500,\"good\":2500,\"bad\":0");
+        JsonNode answer = server.ask("POST", "/api/rejects/resubmit", "{" + chosen + "}");
+        assertThat(ended(answer.path("runs").get(0).asLong()).path("tally").toString())
+                .contains("\"read\":2500,\"delivered\":2500");
     }
 
     @Test

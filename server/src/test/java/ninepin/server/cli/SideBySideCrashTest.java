@@ -30,7 +30,7 @@ import org.junit.jupiter.api.parallel.ExecutionMode;
 class SideBySideCrashTest {
 
     private static final int VOUCHERS = 250;
-    private static final int KILLS = Integer.getInteger("ninepin.kills", 40);
+    private static final int KILLS = Integer.getInteger("ninepin.kills", 30);
 
     @TempDir
     Path folder;
@@ -38,7 +38,7 @@ class SideBySideCrashTest {
     private final Random random = new Random(426);
 
     @Test
-    @Timeout(value = 60, unit = TimeUnit.MINUTES)
+    @Timeout(value = 180, unit = TimeUnit.MINUTES)
     void nothing_is_lost_and_no_voucher_is_booked_twice() throws Exception {
         Path input = folder.resolve("supplies.txt");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {

@@ -1,0 +1,267 @@
+package ninepin.core.deliver.application;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicBoolean;
+import ninepin.core.deliver.ApplicationDelivery;
+import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.Loaded;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.Shares;
+import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.application.ScriptedServer.Reply;
+import ninepin.core.deliver.application.ScriptedServer.Sent;
+import ninepin.core.read.Position;
+import ninepin.core.shape.TestRows;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What is sent to an application, and what becomes of its answers. */
+class ApplicationTargetTest {
+
+    private static final String DESCRIPTION =
+            """
+            {"openapi":"3.0.3","info":{"title":"Orders"},"paths":{"/farms/{farm}/orders":{"put":{
+             "parameters":[{"name":"farm","in":"path","required":true,"schema":{"type":"integer"}},
+              {"name":"day","in":"query","schema":{"type":"string","format":"date"}},
+              {"name":"X-Sender","in":"header","schema":{"type":"string"}}],
+             "requestBody":{"content":{"MEDIA":{"schema":{"$ref":"#/components/schemas/order"}}}},
+             "responses":{"201":{"content":{"application/json":{"schema":{"type":"object","properties":{"id":{"type":"string"}}}}}}}}}},
+             "components":{"schemas":{"order":{"type":"object","properties":{
+              "number":{"type":"string"},"urgent":{"type":"boolean"},"contact":{"type":"object","properties":{"name":{"type":"string"}}},
+              "at":{"type":"string","format":"date-time"},
+              "lines":{"type":"array","items":{"allOf":[{"$ref":"#/components/schemas/line"}]}}}},
+              "line":{"type":"object","required":["article"],"properties":{"article":{"type":"string"},"amount":{"type":"number"}}}}}}
+            """;
+
+    private static final Patience QUICK =
+            new Patience(4, Duration.ofMillis(5), Duration.ofMillis(300), Duration.ofSeconds(5));
+
+    @TempDir
+    Path folder;
+
+    private ScriptedServer server;
+    private final AtomicBoolean stop = new AtomicBoolean();
+
+    @BeforeEach
+    void start() throws IOException {
+        server = new ScriptedServer();
+    }
+
+    @AfterEach
+    void end() {
+        server.close();
+    }
+
+    private ApplicationTarget target(String media) {
+        ApplicationDelivery order =
+                new ApplicationDelivery("orders", "PUT", "/farms/{farm}/orders", null, List.of("id"));
+        ApplicationDelivery line = new ApplicationDelivery("orders", "PUT", "/farms/{farm}/orders", "lines", null);
+        return new ApplicationTarget(
+                ApplicationAddress.of(
+                        "Orders",
+                        server.address(),
+                        new Authentication(Authentication.By.BEARER, null, "secret"),
+                        DESCRIPTION.replace("MEDIA", media)),
+                List.of(
+                        new ApplicationTarget.Load(
+                                order,
+                                List.of(
+                                        "number",
+                                        "urgent",
+                                        "contact.name",
+                                        "at",
+                                        "path:farm",
+                                        "query:day",
+                                        "header:X-Sender")),
+                        new ApplicationTarget.Load(line, List.of("article", "amount"))),
+                "run-1",
+                folder.resolve("7.ndjson"),
+                QUICK,
+                stop::get);
+    }
+
+    private static Batch batch(int documents) {
+        Batch batch = new Batch(2);
+        for (int d = 0; d < documents; d++) {
+            TestRows.add(batch.rows(0), "O" + d, "1", "Ann & Co", "2026-11-23 10:12:00", "7", "2026-11-23", "store");
+            TestRows.add(batch.rows(1), "twine", "12.50");
+            TestRows.add(batch.rows(1), "salt", null);
+            batch.endDocument(10 + d * 3L);
+        }
+        return batch;
+    }
+
+    private static Mark mark(long records) {
+        return new Mark(new Position(records, 1, records), Tally.ZERO, Shares.NONE, 1, 0, "f", false);
+    }
+
+    private Loaded load(Batch batch) throws TargetException {
+        try (ApplicationTarget target = target("application/json")) {
+            target.prepare();
+            try (Target.Lane lane = target.lane()) {
+                return lane.load(batch);
+            }
+        }
+    }
+
+    @Test
+    void a_document_is_one_request_with_its_lines_inside() throws TargetException {
+        Loaded loaded = load(batch(1));
+
+        assertThat(loaded.added()).isEqualTo(3);
+        Sent sent = server.sent.get(0);
+        assertThat(sent.method() + " " + sent.target()).isEqualTo("PUT /api/farms/7/orders?day=2026-11-23");
+        assertThat(sent.key()).isEqualTo("run-1-10");
+        assertThat(sent.authorization()).isEqualTo("Bearer secret");
+        assertThat(sent.body())
+                .isEqualTo(
+                        "{\"number\":\"O0\",\"urgent\":true,\"contact\":{\"name\":\"Ann & Co\"},\"at\":\"2026-11-23T10:12:00\","
+                                + "\"lines\":[{\"article\":\"twine\",\"amount\":12.50},{\"article\":\"salt\"}]}");
+    }
+
+    @Test
+    void where_the_application_takes_xml_the_same_is_sent_as_elements() throws TargetException {
+        try (ApplicationTarget target = target("application/xml")) {
+            target.prepare();
+            try (Target.Lane lane = target.lane()) {
+                lane.load(batch(1));
+            }
+        }
+        assertThat(server.sent.get(0).type()).isEqualTo("application/xml");
+        assertThat(server.sent.get(0).body())
+                .endsWith("<order><number>O0</number><urgent>true</urgent><contact><name>Ann &amp; Co</name></contact>"
+                        + "<at>2026-11-23T10:12:00</at><lines><article>twine</article><amount>12.50</amount></lines>"
+                        + "<lines><article>salt</article></lines></order>");
+    }
+
+    @Test
+    void it_is_sent_again_with_the_same_key_until_it_is_taken() throws TargetException {
+        server.answers(Reply.of(503, ""), Reply.of(0, ""), Reply.of(500, "<html>oops</html>"));
+
+        assertThat(load(batch(2)).added()).isEqualTo(6);
+        assertThat(server.sent)
+                .extracting(Sent::key)
+                .containsExactly("run-1-10", "run-1-10", "run-1-10", "run-1-10", "run-1-13");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"seconds", "date"})
+    void the_wait_that_is_asked_for_is_waited_within_a_bound(String how) throws TargetException {
+        String after = how.equals("seconds")
+                ? "1"
+                : DateTimeFormatter.RFC_1123_DATE_TIME.format(
+                        ZonedDateTime.now(ZoneOffset.UTC).plusMinutes(10));
+        server.answers(new Reply(429, "{}", Map.of("Retry-After", after)));
+        long begun = System.nanoTime();
+
+        load(batch(1));
+
+        assertThat(Duration.ofNanos(System.nanoTime() - begun)).isGreaterThanOrEqualTo(QUICK.most());
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "422 | {\"errors\":[{\"field\":\"lines[1].article\",\"message\":\"No such article.\"}]} | 1 | 1 | article | lines[1].article: No such article.",
+                "422 | {\"errors\":[{\"path\":\"/lines/1/amount\",\"detail\":\"Too much.\"}]}            | 1 | 1 | amount  | /lines/1/amount: Too much.",
+                "400 | {\"errors\":[{\"pointer\":\"$.contact.name\",\"message\":\"Who?\"}]}               | 0 | 0 | contact.name | $.contact.name: Who?",
+                "409 | {\"title\":\"Conflict\",\"detail\":\"O0 is there already.\"}                       | 0 | 0 |         | O0 is there already.",
+                "422 | {\"errors\":[{\"field\":\"lines[9].article\",\"message\":\"Odd.\"}]}               | 0 | 0 |         | lines[9].article: Odd.",
+                "400 | not JSON at all                                                              | 0 | 0 |         | not JSON at all",
+                "413 | <html><body>too large</body></html>                                          | 0 | 0 |         | status 413"
+            })
+    void a_refusal_is_told_in_its_own_words_at_the_place_it_names(
+            int status, String body, int table, int row, String column, String words) throws TargetException {
+        server.answers(Reply.of(status, body));
+
+        Loaded loaded = load(batch(2));
+
+        assertThat(loaded.refused())
+                .containsExactly(new Refusal(0, table, row, column, "APP-01", "Orders says: " + words));
+        assertThat(loaded.added()).as("the other document is taken").isEqualTo(3);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"401, APP-03", "403, APP-03", "404, APP-04", "302, APP-04", "405, APP-04"})
+    void what_is_wrong_with_the_connection_ends_the_run(int status, String code) {
+        server.answers(Reply.of(status, "{\"detail\":\"No.\"}"));
+
+        TargetException trouble = catchThrowableOfType(TargetException.class, () -> load(batch(2)));
+
+        assertThat(trouble.code()).isEqualTo(code);
+        assertThat(trouble).hasMessageContaining("Orders answers " + status).hasMessageNotContaining("secret");
+        assertThat(server.sent).hasSize(1);
+    }
+
+    @Test
+    void after_some_tries_the_run_fails_and_says_how_to_go_on() {
+        server.answers(
+                Reply.of(503, "{\"detail\":\"Out of order.\"}"),
+                Reply.of(503, ""),
+                Reply.of(503, ""),
+                Reply.of(503, ""));
+
+        TargetException trouble = catchThrowableOfType(TargetException.class, () -> load(batch(1)));
+
+        assertThat(trouble.code()).isEqualTo("APP-02");
+        assertThat(trouble).hasMessageContaining("sent 4 times").hasMessageContaining("Restart to go on");
+    }
+
+    @Test
+    void a_wait_ends_when_a_person_asks_to_stop() {
+        stop.set(true);
+        server.answers(Reply.of(503, ""));
+
+        TargetException trouble = catchThrowableOfType(TargetException.class, () -> load(batch(1)));
+
+        assertThat(trouble.kind()).isEqualTo(TargetException.Kind.STOPPED);
+    }
+
+    /** What was sent behind the last mark is sent again with its keys; what was answered to it is not kept twice. */
+    @Test
+    void a_restart_goes_on_from_the_mark_with_the_answers_that_belong_to_it() throws TargetException, IOException {
+        try (ApplicationTarget target = target("application/json")) {
+            assertThat(target.prepare()).isEmpty();
+            try (Target.Lane lane = target.lane()) {
+                lane.load(batch(1));
+                lane.commit(mark(3));
+                lane.load(batch(2));
+            }
+        }
+        Path answers = ApplicationTarget.answers(folder.resolve("7.ndjson"));
+        Files.writeString(answers, "half a li", java.nio.file.StandardOpenOption.APPEND);
+
+        try (ApplicationTarget target = target("application/json")) {
+            assertThat(target.prepare()).contains(mark(3));
+            try (Target.Lane lane = target.lane()) {
+                lane.load(batch(2));
+                lane.commit(mark(9));
+            }
+        }
+        assertThat(server.sent)
+                .extracting(Sent::key)
+                .containsExactly("run-1-10", "run-1-10", "run-1-13", "run-1-10", "run-1-13");
+        assertThat(Answers.read(answers, 0, Files.size(answers)))
+                .extracting(Answers.Kept::values)
+                .containsExactly(Map.of("id", "N1"), Map.of("id", "N4"), Map.of("id", "N5"));
+    }
+}

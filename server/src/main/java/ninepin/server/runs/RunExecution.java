@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import ninepin.core.deliver.Mark;
@@ -176,7 +177,9 @@ class RunExecution {
                     legAccounts.begin(row.id(), number);
                 }
                 RunOutcome outcome = runLeg(row, live, definition, file, context, leg, legs.stop(number));
-                live.ended(number, outcome.mark());
+                if (outcome.mark().commits() > 0) {
+                    live.ended(number, outcome.mark());
+                }
                 account(row.id(), number, kept, outcome.mark(), outcome.seen());
                 if (kept) {
                     legAccounts.end(row.id(), number, outcome);
@@ -201,15 +204,22 @@ class RunExecution {
         try (Target target = targets.of(leg, LegAccounts.key(row.runKey(), leg.number()), journal, stop)) {
             RunPlan plan = definition.job().plan(definition.layout(), context, accepted(row), leg);
             return new Run(plan, file, journal, target, live.leg(leg.number()), stop).execute();
+        } catch (ErrorResponseException e) {
+            // The connection of this place is not there; the others may be.
+            Mark none = Mark.none("");
+            return new RunOutcome(
+                    RunOutcome.State.FAILED, none, none, "DBS-10", e.getBody().getDetail(), null);
         }
     }
 
     private void endWith(RunRow row, LiveRun live, List<Leg> legs, List<RunOutcome> outcomes) {
-        RunOutcome first = outcomes.get(0);
-        if ("LIM-01".equals(first.code())) {
-            mapper.halted(row.id(), first.seen().tally());
-        }
-        RunOutcome worst = first;
+        // A restart goes on in spite of the limit, in whichever place it was exceeded.
+        outcomes.stream()
+                .filter(o -> o != null && "LIM-01".equals(o.code()))
+                .map(o -> o.seen().tally())
+                .max(Comparator.comparingLong(Tally::rejected))
+                .ifPresent(tally -> mapper.halted(row.id(), tally));
+        RunOutcome worst = outcomes.get(0);
         int of = 0;
         boolean begun = true;
         for (int i = 1; i < outcomes.size(); i++) {
@@ -257,11 +267,13 @@ class RunExecution {
      * @param seen how far was looked, for what was found in a file that is delivered whole, and was not
      */
     private void account(long id, int leg, boolean kept, Mark mark, Mark seen) {
-        if (leg == 0) {
+        // Without a commit there is nothing that is not known; a target that cannot be reached tells no mark.
+        boolean any = mark.commits() > 0;
+        if (any && leg == 0) {
             String shares = mark.shares().none() ? null : Definitions.mapper().writeValueAsString(mark.shares());
             mapper.account(id, mark.position().offset(), mark.commits(), mark.tally(), shares);
         }
-        if (kept) {
+        if (any && kept) {
             legAccounts.account(id, leg, mark);
             legAccounts.answers(id, leg);
         }

@@ -14,12 +14,9 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import org.junit.jupiter.api.parallel.Execution;
-import org.junit.jupiter.api.parallel.ExecutionMode;
 import tools.jackson.databind.JsonNode;
 
 /** What becomes of records after a run: the reject desk, an application that refuses, rows followed and taken back. */
-@Execution(ExecutionMode.CONCURRENT)
 class DeskTest {
 
     private static final String LAYOUT =

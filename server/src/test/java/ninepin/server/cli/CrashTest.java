@@ -43,7 +43,7 @@ class CrashTest {
     private final Random random = new Random(2026);
 
     @Test
-    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    @Timeout(value = 9, unit = TimeUnit.MINUTES)
     void killed_at_any_instant_and_restarted_it_ends_as_if_nothing_had_happened() throws Exception {
         storm(quality(Quality.job(Mode.ADD, null)), writeInput(LINES), KILLS, DATABASE_KILLS);
     }

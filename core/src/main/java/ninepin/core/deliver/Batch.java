@@ -13,6 +13,11 @@ public final class Batch {
     private int[][] ends;
     private long[] numbers = new long[1024];
     private int documents;
+    /** The tables of all rows, in the order in which the rows were made. */
+    private short[] made = new short[1024];
+
+    private int[] madeEnds = new int[1024];
+    private int madeRows;
 
     /**
      * @param tables the number of tables
@@ -52,6 +57,29 @@ public final class Batch {
         return numbers[document];
     }
 
+    /** Says that the row written last to a table follows the one made before it. */
+    public void made(int table) {
+        if (madeRows == made.length) {
+            made = Arrays.copyOf(made, madeRows * 2);
+        }
+        made[madeRows++] = (short) table;
+    }
+
+    /** Where the rows of a document start in the order in which rows were made. */
+    public int madeStart(int document) {
+        return document == 0 ? 0 : madeEnds[document - 1];
+    }
+
+    /** Where they end. */
+    public int madeEnd(int document) {
+        return madeEnds[document];
+    }
+
+    /** The table of a row, by its place in the order in which rows were made. */
+    public int tableOfMade(int place) {
+        return made[place];
+    }
+
     /**
      * Ends the document whose rows were written since the last one.
      *
@@ -60,11 +88,13 @@ public final class Batch {
     public void endDocument(long number) {
         if (documents == numbers.length) {
             numbers = Arrays.copyOf(numbers, documents * 2);
+            madeEnds = Arrays.copyOf(madeEnds, documents * 2);
             for (int t = 0; t < ends.length; t++) {
                 ends[t] = Arrays.copyOf(ends[t], documents * 2);
             }
         }
         numbers[documents] = number;
+        madeEnds[documents] = madeRows;
         for (int t = 0; t < tables.length; t++) {
             ends[t][documents] = tables[t].rows();
         }
@@ -73,6 +103,7 @@ public final class Batch {
 
     /** Forgets the rows that were written since the last document. */
     public void dropOpenDocument() {
+        madeRows = documents == 0 ? 0 : madeEnds[documents - 1];
         for (int t = 0; t < tables.length; t++) {
             tables[t].truncate(documents == 0 ? 0 : ends[t][documents - 1]);
         }
@@ -98,6 +129,7 @@ public final class Batch {
 
     public void clear() {
         documents = 0;
+        madeRows = 0;
         for (RowBuffer table : tables) {
             table.clear();
         }

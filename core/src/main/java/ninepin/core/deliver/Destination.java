@@ -1,9 +1,9 @@
 package ninepin.core.deliver;
 
 /** Where the rows of a delivery go. */
-public sealed interface Destination permits TableDelivery, ApplicationDelivery {
+public sealed interface Destination permits TableDelivery, ApplicationDelivery, FileDelivery {
 
-    /** The name of the connection, or empty while it is not chosen. */
+    /** The name of the connection; empty while it is not chosen, and where there is none, as for a file. */
     String connection();
 
     /** Whether it is said where rows go. */
@@ -14,7 +14,8 @@ public sealed interface Destination permits TableDelivery, ApplicationDelivery {
 
     /**
      * The place that it is in. Deliveries to one place are made together: their rows are one transaction with one mark, or
-     * one request for each document.
+     * one request for each document,
+     * or records of the same files.
      */
     String place();
 

@@ -37,6 +37,11 @@ public final class MarkFile {
         this.path = path.toAbsolutePath();
     }
 
+    /** The mark that is kept with a run's files: their path with an ending of its own. */
+    public static MarkFile of(Path files) {
+        return new MarkFile(files.resolveSibling(files.getFileName() + ".mark"));
+    }
+
     /** What was kept last, or empty where nothing was. */
     public Optional<Kept> read() throws IOException {
         if (!Files.exists(path)) {
@@ -47,6 +52,11 @@ public final class MarkFile {
         } catch (JacksonException e) {
             throw new IOException("The mark " + path.getFileName() + " cannot be read: " + e.getOriginalMessage());
         }
+    }
+
+    /** Forgets what was kept. */
+    public void remove() throws IOException {
+        Files.deleteIfExists(path);
     }
 
     /** Keeps a mark in place of the one before. */
@@ -66,7 +76,7 @@ public final class MarkFile {
     }
 
     /** Makes what happened to the names in a folder outlive a crash of the machine. */
-    static void forceFolder(Path folder) throws IOException {
+    public static void forceFolder(Path folder) throws IOException {
         try (FileChannel entries = FileChannel.open(folder, StandardOpenOption.READ)) {
             entries.force(true);
         }

@@ -8,6 +8,7 @@ import java.util.List;
 import ninepin.core.codes.CodeList;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.document.DocumentCheck;
 import ninepin.core.layout.Check;
@@ -134,7 +135,8 @@ public final class Definitions {
             defaultImpl = TableDelivery.class)
     @JsonSubTypes({
         @JsonSubTypes.Type(value = TableDelivery.class, name = "table"),
-        @JsonSubTypes.Type(value = ApplicationDelivery.class, name = "application")
+        @JsonSubTypes.Type(value = ApplicationDelivery.class, name = "application"),
+        @JsonSubTypes.Type(value = FileDelivery.class, name = "file")
     })
     private interface DestinationForm {
         @JsonProperty("kind")

@@ -8,6 +8,7 @@ import java.util.TreeSet;
 import java.util.stream.Stream;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
@@ -131,11 +132,19 @@ final class DeliveryReadiness {
     private void checkDelivery(Optional<TableDescription> described) {
         Destination place = delivery.to();
         if (place == null || !place.decided()) {
-            blocks(5, null, "JOB-06", "There is no delivery yet: choose a connection, and a table or an operation.");
+            blocks(
+                    5,
+                    null,
+                    "JOB-06",
+                    "There is no delivery yet: choose a table, an operation of an application, or a file and its layout.");
             return;
         }
         if (place instanceof ApplicationDelivery to) {
             checkOperation(to, described);
+            return;
+        }
+        if (place instanceof FileDelivery) {
+            checkFields(described.orElseThrow());
             return;
         }
         TableDelivery to = (TableDelivery) place;
@@ -175,9 +184,13 @@ final class DeliveryReadiness {
         if (delivery.summary() != null) {
             blocks(5, to.path(), "JOB-34", "Groups are delivered to tables, not to an application.");
         }
-        checkRequired(described.get(), "");
+        checkFields(described.get());
+    }
+
+    private void checkFields(TableDescription described) {
+        checkRequired(described, "");
         for (Rule rule : delivery.shaping()) {
-            checkTarget(rule, described.get());
+            checkTarget(rule, described);
         }
     }
 

@@ -180,7 +180,7 @@ public record Job(
     /** The tables of the deliveries that have one, in order. */
     public List<TableLoad> loads() {
         return legs().stream()
-                .filter(l -> !l.toApplication())
+                .filter(l -> l.kind() == Leg.Kind.TABLES)
                 .flatMap(l -> l.tables().stream())
                 .toList();
     }
@@ -220,9 +220,10 @@ public record Job(
 
     /** Whether a leg is delivered all at once: where that is asked for, and where a table is replaced. */
     private boolean deliversWhole(Leg leg) {
-        return !leg.toApplication()
-                && (commit == Commit.WHOLE
-                        || leg.tables().stream().anyMatch(l -> l.delivery().mode() == TableDelivery.Mode.REPLACE));
+        boolean whole = commit == Commit.WHOLE && leg.kind() != Leg.Kind.APPLICATION;
+        return whole
+                || leg.kind() == Leg.Kind.TABLES
+                        && leg.tables().stream().anyMatch(l -> l.delivery().mode() == TableDelivery.Mode.REPLACE);
     }
 
     /** The connection that its sequences stand in: the first one to a database; null while there is none. */
@@ -298,7 +299,7 @@ public record Job(
                 limits,
                 accepted,
                 whole,
-                leg != null && leg.toApplication() ? REQUESTS : RunPlan.CHUNK_ROWS);
+                leg != null && leg.kind() == Leg.Kind.APPLICATION ? REQUESTS : RunPlan.CHUNK_ROWS);
     }
 
     /** The formulas of a job that are no rules, with the record type from which each is seen. */

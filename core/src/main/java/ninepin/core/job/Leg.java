@@ -1,16 +1,19 @@
 package ninepin.core.job;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.application.ApplicationTarget;
+import ninepin.core.deliver.file.FileLoad;
 
 /**
  * The deliveries of a job that go to one place, and so are made together, with one mark and one account: tables of one
- * database, or one operation of an application. A job with several places has several legs, each of which reads the file
+ * database, one operation of an application, or files of one folder and name. A job with several places has several legs, each of which reads the file
  * for itself.
  *
  * @param number its number among the legs of the job, from 0
@@ -30,16 +33,32 @@ public record Leg(int number, String place, List<Integer> deliveries, List<Deliv
         return parts.get(0).to();
     }
 
-    /** Whether it goes to an application. */
-    public boolean toApplication() {
-        return to() instanceof ApplicationDelivery;
+    /** What kind of place a leg goes to. */
+    public enum Kind {
+        TABLES,
+        APPLICATION,
+        FILES;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /** What kind of place it goes to. */
+    public Kind kind() {
+        return to() instanceof ApplicationDelivery
+                ? Kind.APPLICATION
+                : to() instanceof FileDelivery ? Kind.FILES : Kind.TABLES;
     }
 
     /** What people call it. */
     public String label() {
-        return to() instanceof ApplicationDelivery a
-                ? a.connection() + " " + a.path()
-                : parts.stream().map(p -> p.to().label()).distinct().collect(Collectors.joining(", "));
+        return switch (kind()) {
+            case APPLICATION -> to().connection() + " " + ((ApplicationDelivery) to()).path();
+            case FILES -> ((FileDelivery) to()).file().name();
+            case TABLES -> parts.stream().map(p -> p.to().label()).distinct().collect(Collectors.joining(", "));
+        };
     }
 
     /** Its tables, in order. */
@@ -53,6 +72,13 @@ public record Leg(int number, String place, List<Integer> deliveries, List<Deliv
     public List<ApplicationTarget.Load> requests() {
         return parts.stream()
                 .map(p -> new ApplicationTarget.Load((ApplicationDelivery) p.to(), p.columns()))
+                .toList();
+    }
+
+    /** What it writes to files, in order. */
+    public List<FileLoad> records() {
+        return parts.stream()
+                .map(p -> new FileLoad((FileDelivery) p.to(), p.columns()))
                 .toList();
     }
 }

@@ -145,7 +145,10 @@ public final class Readiness {
 
     /** A request has one body; several rows can stand in it only where they stand in lists. */
     private void checkLeg(Leg leg) {
-        if (!leg.toApplication()) {
+        if (leg.kind() == Leg.Kind.FILES) {
+            found.addAll(new FileReadiness(leg).check());
+        }
+        if (leg.kind() != Leg.Kind.APPLICATION) {
             return;
         }
         List<String> parts = new ArrayList<>();

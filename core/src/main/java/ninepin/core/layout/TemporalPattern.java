@@ -1,8 +1,11 @@
 package ninepin.core.layout;
 
+import java.time.temporal.ChronoField;
+import java.time.temporal.TemporalAccessor;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 
 /**
@@ -149,5 +152,33 @@ public record TemporalPattern(String text, List<Part> parts) {
         if (!time && anyTime) {
             throw new DefinitionException(where, "a date has no hour, minute or second: " + text);
         }
+    }
+
+    /** A date or time as the pattern writes it. */
+    public String format(TemporalAccessor value) {
+        StringBuilder text = new StringBuilder();
+        for (Part part : parts) {
+            switch (part.unit()) {
+                case YEAR -> {
+                    int year = value.get(ChronoField.YEAR);
+                    text.append(padded(part.maxDigits() == 2 ? year % 100 : year, part.maxDigits()));
+                }
+                case MONTH -> text.append(padded(value.get(ChronoField.MONTH_OF_YEAR), part.minDigits()));
+                case DAY -> text.append(padded(value.get(ChronoField.DAY_OF_MONTH), part.minDigits()));
+                case HOUR -> text.append(padded(value.get(ChronoField.HOUR_OF_DAY), part.minDigits()));
+                case MINUTE -> text.append(padded(value.get(ChronoField.MINUTE_OF_HOUR), part.minDigits()));
+                case SECOND -> text.append(padded(value.get(ChronoField.SECOND_OF_MINUTE), part.minDigits()));
+                case FRACTION -> {
+                    String nanos = padded(value.get(ChronoField.NANO_OF_SECOND), 9);
+                    text.append(nanos, 0, Math.min(9, part.maxDigits()));
+                }
+                default -> text.append(part.literal());
+            }
+        }
+        return text.toString();
+    }
+
+    private static String padded(int number, int digits) {
+        return String.format(Locale.ROOT, "%0" + digits + "d", number);
     }
 }

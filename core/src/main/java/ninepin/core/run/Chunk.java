@@ -98,6 +98,7 @@ final class Chunk implements RowSink {
             recordOfRow[table] = Arrays.copyOf(recordOfRow[table], row * 2);
         }
         recordOfRow[table][row] = records.count() + record;
+        batch.made(table);
     }
 
     /**

@@ -32,6 +32,11 @@ public record RunOutcome(State state, Mark mark, Mark seen, String code, String 
         return mark.tally();
     }
 
+    /** Of a run whose place could not be used at all. */
+    public static RunOutcome unusable(String code, String message) {
+        return failed(Mark.none(""), code, message);
+    }
+
     static RunOutcome failed(Mark mark, String code, String message) {
         return new RunOutcome(State.FAILED, mark, mark, code, message, null);
     }

@@ -87,13 +87,10 @@ final class SummaryDelivery {
         Batch batch = new Batch(here.size());
         List<String> groups = new ArrayList<>();
         for (int d : documents.summaries()) {
-            GroupRows made = GroupRows.of(
-                    documents,
-                    shaper,
-                    d,
-                    plan.context(),
-                    batch.rows(here.indexOf(d)),
-                    () -> batch.endDocument(-1L - batch.documents()));
+            GroupRows made = GroupRows.of(documents, shaper, d, plan.context(), batch.rows(here.indexOf(d)), () -> {
+                batch.made(here.indexOf(d));
+                batch.endDocument(-1L - batch.documents());
+            });
             if (!made.refused().isEmpty()) {
                 throw new Refused("A group of a summary has no row: "
                         + made.refused().get(0).message());

@@ -16,24 +16,31 @@ import ninepin.core.layout.RecordType;
 /** Writes delimited rows; what holds a delimiter, a quote or a line end stands in quotes. */
 final class DelimitedWriter implements RecordWriter {
 
-    private static final String END = "\r\n";
-
     private final OutputStream out;
     private final Layout layout;
     private final Delimited format;
     private final Charset charset;
+    private final boolean marked;
+    private final String end;
 
-    DelimitedWriter(OutputStream out, Layout layout) throws IOException {
+    DelimitedWriter(OutputStream out, Layout layout, WriteStyle style) {
         this.out = out;
         this.layout = layout;
         this.format = (Delimited) layout.format();
         Charset own = format.charset().charset();
         this.charset = own == StandardCharsets.UTF_16 ? StandardCharsets.UTF_16BE : own;
-        if (charset != own) {
+        this.marked = charset != own;
+        String recordEnd = format.habitsOrNone().recordEnd();
+        this.end = recordEnd != null ? recordEnd : style.lineEndOr(WriteStyle.LineEnd.CRLF);
+    }
+
+    /** Writes what stands before the first record. */
+    DelimitedWriter begin() throws IOException {
+        if (marked) {
             put("\ufeff");
         }
         for (int i = 0; i < format.skipLines(); i++) {
-            put(END);
+            put(end);
         }
         if (format.header()) {
             List<String> names = new ArrayList<>();
@@ -46,6 +53,7 @@ final class DelimitedWriter implements RecordWriter {
             }
             row(names);
         }
+        return this;
     }
 
     @Override
@@ -74,12 +82,13 @@ final class DelimitedWriter implements RecordWriter {
         for (String cell : cells) {
             written.add(quoted(cell));
         }
-        String end = format.habitsOrNone().trailingDelimiter() ? format.delimiter() + END : END;
-        put(String.join(format.delimiter(), written) + end);
+        String last = format.habitsOrNone().trailingDelimiter() ? format.delimiter() : "";
+        put(String.join(format.delimiter(), written) + last + end);
     }
 
     private String quoted(String cell) {
-        boolean needed = cell.chars().anyMatch(c -> c == '\r' || c == '\n')
+        boolean needed = cell.contains(end)
+                || cell.chars().anyMatch(c -> c == '\r' || c == '\n')
                 // The end of a text and the delimiter behind it may together hold one that begins earlier.
                 || (cell + format.delimiter()).indexOf(format.delimiter()) < cell.length()
                 || format.quote() != null && cell.indexOf(format.quote()) >= 0

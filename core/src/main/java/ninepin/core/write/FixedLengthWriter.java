@@ -21,11 +21,16 @@ final class FixedLengthWriter implements RecordWriter {
     private final OutputStream out;
     private final Layout layout;
     private final FixedLength format;
+    private final byte[] end;
 
-    FixedLengthWriter(OutputStream out, Layout layout) {
+    FixedLengthWriter(OutputStream out, Layout layout, WriteStyle style) {
         this.out = out;
         this.layout = layout;
         this.format = (FixedLength) layout.format();
+        this.end = format.blockSize() != null
+                ? new byte[0]
+                : style.lineEndOr(WriteStyle.LineEnd.LF)
+                        .getBytes(format.charset().charset());
     }
 
     @Override
@@ -36,9 +41,7 @@ final class FixedLengthWriter implements RecordWriter {
         } else {
             out.write(bytes(of, values));
         }
-        if (format.blockSize() == null) {
-            out.write("\n".getBytes(format.charset().charset()));
-        }
+        out.write(end);
     }
 
     private int length(RecordType of) {

@@ -12,18 +12,52 @@ import ninepin.core.layout.Layout;
 public interface RecordWriter extends Closeable {
 
     /**
-     * Begins a file.
+     * Begins a file in the usual style.
      *
      * @param out where the bytes go; closed with the writer
      */
     static RecordWriter to(OutputStream out, Layout layout) throws IOException {
+        return to(out, layout, WriteStyle.USUAL);
+    }
+
+    /**
+     * Begins a file.
+     *
+     * @param out where the bytes go; closed with the writer
+     */
+    static RecordWriter to(OutputStream out, Layout layout, WriteStyle style) throws IOException {
         if (layout.format() instanceof Delimited) {
-            return new DelimitedWriter(out, layout);
+            return new DelimitedWriter(out, layout, style).begin();
         }
         if (layout.format() instanceof FixedLength) {
-            return new FixedLengthWriter(out, layout);
+            return new FixedLengthWriter(out, layout, style);
         }
-        return new XmlWriter(out, layout);
+        return new XmlWriter(out, layout, style);
+    }
+
+    /**
+     * Goes on with a file that was begun: nothing is written before the next record.
+     *
+     * @param state what {@link #state} gave behind the record written last
+     */
+    static RecordWriter onward(OutputStream out, Layout layout, WriteStyle style, String state) throws IOException {
+        if (layout.format() instanceof Delimited) {
+            return new DelimitedWriter(out, layout, style);
+        }
+        if (layout.format() instanceof FixedLength) {
+            return new FixedLengthWriter(out, layout, style);
+        }
+        return new XmlWriter(out, layout, style, state);
+    }
+
+    /**
+     * What has to be known to go on behind the record written last. All that was written has then been handed to the
+     * stream.
+     *
+     * @return a short text; empty where there is nothing to know
+     */
+    default String state() throws IOException {
+        return "";
     }
 
     /**

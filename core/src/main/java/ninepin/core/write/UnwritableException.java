@@ -5,7 +5,22 @@ public final class UnwritableException extends RuntimeException {
 
     private static final long serialVersionUID = 1L;
 
+    private final String field;
+    private final String reason;
+
     UnwritableException(String field, String message) {
         super(field + ": " + message);
+        this.field = field;
+        this.reason = message;
+    }
+
+    /** Why it cannot stand there. */
+    public String reason() {
+        return reason;
+    }
+
+    /** The field, or the part of a record that is none. */
+    public String field() {
+        return field;
     }
 }

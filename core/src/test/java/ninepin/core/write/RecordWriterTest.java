@@ -1,5 +1,7 @@
 package ninepin.core.write;
 
+import static ninepin.core.write.WriteStyle.LineEnd.CRLF;
+import static ninepin.core.write.WriteStyle.LineEnd.LF;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -167,7 +169,7 @@ class RecordWriterTest {
                 false,
                 0,
                 BlankRows.SKIP,
-                new Habits(footer, false, random.nextBoolean(), null, null, 0),
+                new Habits(footer, false, random.nextBoolean(), null, random.nextInt(4) == 0 ? "%%" : null, 0),
                 null);
     }
 
@@ -176,8 +178,12 @@ class RecordWriterTest {
         Random random = new Random(seed);
         Layout layout = layout(random);
         List<List<String>> records = new ArrayList<>();
+        WriteStyle style =
+                new WriteStyle(random.nextBoolean(), new WriteStyle.LineEnd[] {null, LF, CRLF}[random.nextInt(3)]);
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        try (RecordWriter writer = RecordWriter.to(out, layout)) {
+        ByteArrayOutputStream inPieces = new ByteArrayOutputStream();
+        RecordWriter pieces = RecordWriter.to(inPieces, layout, style);
+        try (RecordWriter writer = RecordWriter.to(out, layout, style)) {
             for (int i = random.nextInt(6); i >= 0; i--) {
                 List<String> values = new ArrayList<>();
                 for (Field field : layout.firstType().fields()) {
@@ -187,11 +193,17 @@ class RecordWriterTest {
                     values.add(value(random, field.type(), layout.format() instanceof FixedLength, letters));
                 }
                 writer.write(0, values);
+                pieces = RecordWriter.onward(inPieces, layout, style, pieces.state());
+                pieces.write(0, values);
                 List<String> record = new ArrayList<>(List.of("r"));
                 record.addAll(values);
                 records.add(record);
             }
         }
+        pieces.close();
+        Reading again = Reading.of(layout, inPieces.toByteArray());
+        assertThat(again.findings).as("%s%n%s", layout, inPieces).isEmpty();
+        assertThat(again.records).as("%s%n%s", layout, inPieces).isEqualTo(records);
         Reading reading = Reading.of(layout, out.toByteArray());
         assertThat(reading.findings).as("%s%n%s", layout, out).isEmpty();
         assertThat(reading.records).as("%s%n%s", layout, out).isEqualTo(records);

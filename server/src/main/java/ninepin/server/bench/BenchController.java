@@ -11,9 +11,11 @@ import java.util.TreeMap;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
+import ninepin.core.job.LegTargets;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
 import ninepin.core.job.Readiness;
@@ -32,7 +34,6 @@ import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
 import ninepin.server.lookups.LookUps;
-import ninepin.server.runs.Targets;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -75,10 +76,10 @@ class BenchController {
             List<Shortcoming> shortcomings) {}
 
     private final Jobs jobs;
-    private final Targets targets;
+    private final LegTargets targets;
     private final ShapingContexts contexts;
 
-    BenchController(Jobs jobs, Targets targets, ShapingContexts contexts) {
+    BenchController(Jobs jobs, LegTargets targets, ShapingContexts contexts) {
         this.jobs = jobs;
         this.targets = targets;
         this.contexts = contexts;
@@ -116,7 +117,7 @@ class BenchController {
     }
 
     @PostMapping("/rehearsal")
-    Rehearsal rehearse(@PathVariable String name) throws IOException {
+    Rehearsal rehearse(@PathVariable String name) throws IOException, TargetException {
         JobRow row = jobs.get(name);
         Path sample = sample(row);
         Jobs.Definition d = Jobs.draft(row);
@@ -152,9 +153,9 @@ class BenchController {
     }
 
     private RunOutcome rehearse(Jobs.Definition d, Leg leg, ShapingContext context, Path sample, Path journal)
-            throws IOException {
+            throws IOException, TargetException {
         Path own = journal.resolveSibling("leg");
-        try (Target target = targets.rehearsal(leg)) {
+        try (Target target = targets.rehearsal(leg, d.job().name(), context.facts())) {
             RunPlan plan = d.job().plan(d.layout(), context, Tally.ZERO, leg);
             RunOutcome outcome = new Run(plan, sample, own, target, RunListener.NONE, new StopSignal()).execute();
             Journal.copy(own, journal, e -> leg.number() == 0 || e.byTarget());

@@ -11,6 +11,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Grouped;
 import ninepin.core.job.Job;
+import ninepin.core.job.LegTargets;
 import ninepin.core.job.RuleProbe;
 import ninepin.core.job.RuleProposer;
 import ninepin.core.job.wording.Wording;
@@ -18,7 +19,6 @@ import ninepin.core.layout.Layout;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.server.api.Problems;
-import ninepin.server.connections.Connections;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
@@ -56,12 +56,12 @@ class RuleController {
             String nearest) {}
 
     private final Jobs jobs;
-    private final Connections connections;
+    private final LegTargets places;
     private final ShapingContexts contexts;
 
-    RuleController(Jobs jobs, Connections connections, ShapingContexts contexts) {
+    RuleController(Jobs jobs, LegTargets places, ShapingContexts contexts) {
         this.jobs = jobs;
-        this.connections = connections;
+        this.places = places;
         this.contexts = contexts;
     }
 
@@ -145,8 +145,7 @@ class RuleController {
         if (to == null || !to.decided()) {
             throw Problems.unprocessable("Choose a delivery in section 5 first: its columns are the target fields.");
         }
-        return connections
-                .target(to)
+        return places.describe(to)
                 .orElseThrow(() -> Problems.notFound("There is no " + to.label() + " in " + to.connection() + "."));
     }
 

@@ -11,6 +11,7 @@ import java.util.Properties;
 import java.util.TreeMap;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
+import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.application.ApplicationAddress;
 import ninepin.core.deliver.application.Authentication;
 
@@ -74,6 +75,25 @@ final class FileSettings {
                     "the settings name no root folder " + name + " (ninepin.roots." + name + ")");
         }
         return Path.of(path);
+    }
+
+    /** Where a folder is or would be below a root; never outside of it, by links neither. */
+    Path inside(String root, String folder) throws TargetException {
+        try {
+            Path base = Files.createDirectories(root(root)).toRealPath();
+            Path wanted = base.resolve(folder).normalize();
+            Path there = wanted;
+            while (!Files.exists(there)) {
+                there = there.getParent();
+            }
+            if (!wanted.startsWith(base) || !there.toRealPath().startsWith(base)) {
+                throw new IllegalArgumentException("the folder " + folder + " leads out of the root " + root);
+            }
+            return wanted;
+        } catch (IOException e) {
+            throw new TargetException(
+                    TargetException.Kind.UNUSABLE, "FIL-09", "The root folder " + root + " cannot be used: " + e, e);
+        }
     }
 
     /** The name of the environment. */

@@ -101,7 +101,7 @@ public final class RunCommand {
         CodeTables codes = codes(job, settings);
         RunFacts facts = facts(settings);
         String key = runKey(job);
-        CommandTargets targets = new CommandTargets(settings, key, arguments.rehearse());
+        CommandTargets targets = new CommandTargets(settings, job.name(), facts, key, arguments.rehearse());
         LookUpSnapshots snapshots = new LookUpSnapshots(
                 new CommandPlaces(arguments, settings), arguments.state().resolve(key + "-look-ups"));
         LookUpTables lookUps = snapshots.read(job.ofDocuments().lookUps(), facts.today());
@@ -137,9 +137,12 @@ public final class RunCommand {
                 Path journal = journal(key, leg);
                 try (Target target = targets.of(leg, journal, legs.stop(number))) {
                     RunPlan plan = job.plan(layout, context, Tally.ZERO, leg);
-                    RunPlan chunks = leg.toApplication() ? plan : plan.withChunkRows(arguments.commitRows());
+                    RunPlan chunks =
+                            leg.kind() == Leg.Kind.APPLICATION ? plan : plan.withChunkRows(arguments.commitRows());
                     RunListener told = number == 0 ? new Progress(progress) : RunListener.NONE;
                     return new Run(chunks, arguments.input(), journal, target, told, legs.stop(number)).execute();
+                } catch (TargetException e) {
+                    return RunOutcome.unusable(e.code(), e.getMessage());
                 }
             });
         } catch (InterruptedException e) {

@@ -74,6 +74,30 @@ public class Folders {
         return List.copyOf(settings.roots().keySet());
     }
 
+    /** Where a folder is or would be, below a root. Refuses to leave the root, by links too. */
+    public Path inside(String root, String folder) {
+        Path base = settings.roots().get(root);
+        if (base == null) {
+            throw Problems.unprocessable(
+                    "There is no root folder named " + root + ". Configured are: " + String.join(", ", roots()) + ".");
+        }
+        try {
+            Files.createDirectories(base);
+            Path realBase = base.toRealPath();
+            Path wanted = realBase.resolve(folder).normalize();
+            Path there = wanted;
+            while (!Files.exists(there)) {
+                there = there.getParent();
+            }
+            if (!wanted.startsWith(realBase) || !there.toRealPath().startsWith(realBase)) {
+                throw Problems.unprocessable("The folder " + folder + " leads out of the root " + root + ".");
+            }
+            return wanted;
+        } catch (IOException e) {
+            throw Problems.unprocessable("The root folder " + root + " cannot be used: " + e.getMessage());
+        }
+    }
+
     /** A folder below a root; empty when it is not there. Refuses to leave the root, by links too. */
     public Optional<Path> below(String root, String folder) {
         Path base = settings.roots().get(root);

@@ -6,6 +6,7 @@ import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.Catalog;
+import ninepin.core.job.LegTargets;
 import ninepin.server.api.Problems;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -24,9 +25,11 @@ import org.springframework.web.bind.annotation.RestController;
 class ConnectionController {
 
     private final Connections connections;
+    private final LegTargets targets;
 
-    ConnectionController(Connections connections) {
+    ConnectionController(Connections connections, LegTargets targets) {
         this.connections = connections;
+        this.targets = targets;
     }
 
     @GetMapping
@@ -74,8 +77,7 @@ class ConnectionController {
             @RequestParam String path,
             @RequestParam(required = false) String part)
             throws TargetException {
-        return connections
-                .target(new ApplicationDelivery(name, method, path, part, List.of()))
+        return targets.describe(new ApplicationDelivery(name, method, path, part, List.of()))
                 .orElseThrow(() -> Problems.notFound("There is no " + method + " " + path + " in " + name + "."));
     }
 

@@ -13,11 +13,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
-import ninepin.core.deliver.Destination;
-import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.application.ApplicationAddress;
@@ -189,16 +186,6 @@ public class Connections {
     /** What an application takes, in the order of its description. */
     public List<Operation> operations(String name) {
         return OpenApi.read(application(name).description()).operations();
-    }
-
-    /** What rules of a delivery may fill, described as a table is; empty where it is not there. */
-    public Optional<TableDescription> target(Destination to) throws TargetException {
-        if (to instanceof ApplicationDelivery a) {
-            return OpenApi.read(application(a.connection()).description())
-                    .operation(a.method(), a.path())
-                    .flatMap(o -> o.table(a.part()));
-        }
-        return table(to.connection(), ((TableDelivery) to).table());
     }
 
     private static DatabaseAddress address(ConnectionInput in, String password) {

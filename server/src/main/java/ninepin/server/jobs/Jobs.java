@@ -13,13 +13,13 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
+import ninepin.core.job.LegTargets;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
-import ninepin.server.connections.Connections;
 import ninepin.server.definitions.JsonDifference;
 import ninepin.server.definitions.NormalForm;
 import ninepin.server.jobs.JobMapper.JobRow;
@@ -40,7 +40,7 @@ public class Jobs {
     public record Definition(Job job, Layout layout) {}
 
     private final JobMapper mapper;
-    private final Connections connections;
+    private final LegTargets targets;
     private final ShapingContexts contexts;
     private final JobSchedules schedules;
     private final LayoutLibrary library;
@@ -49,14 +49,14 @@ public class Jobs {
 
     Jobs(
             JobMapper mapper,
-            Connections connections,
+            LegTargets targets,
             ShapingContexts contexts,
             JobSchedules schedules,
             LayoutLibrary library,
             Folders folders,
             Clock clock) {
         this.mapper = mapper;
-        this.connections = connections;
+        this.targets = targets;
         this.contexts = contexts;
         this.schedules = schedules;
         this.library = library;
@@ -138,7 +138,7 @@ public class Jobs {
             Optional<TableDescription> table = Optional.empty();
             if (delivery.to() != null && delivery.to().decided() && asked) {
                 try {
-                    table = connections.target(delivery.to());
+                    table = targets.describe(delivery.to());
                 } catch (TargetException | org.springframework.web.ErrorResponseException e) {
                     asked = false;
                     found.add(new Shortcoming(true, 5, -1, delivery.to().connection(), "JOB-20", detail(e)));

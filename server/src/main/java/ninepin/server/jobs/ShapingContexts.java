@@ -78,6 +78,16 @@ public class ShapingContexts {
     }
 
     /**
+     * What a run knows about itself.
+     *
+     * @param startedAt when it first started
+     */
+    public RunFacts facts(long run, String fileName, LocalDate today, Instant startedAt, Map<String, String> asked) {
+        return new RunFacts(
+                run, fileName, today, local(startedAt), settings.environment(), settings.siteValues(), asked);
+    }
+
+    /**
      * For a run.
      *
      * @param startedAt when it first started
@@ -92,8 +102,7 @@ public class ShapingContexts {
             Sequences sequences)
             throws TargetException, LookUpException {
         CodeTables tables = codes.forRun(run, job.codeLists());
-        RunFacts facts = new RunFacts(
-                run, fileName, today, local(startedAt), settings.environment(), settings.siteValues(), asked);
+        RunFacts facts = facts(run, fileName, today, startedAt, asked);
         LookUpTables looked = lookUps.forRun(run, job.ofDocuments().lookUps(), today);
         return new ShapingContext(facts, tables, looked, sequences);
     }

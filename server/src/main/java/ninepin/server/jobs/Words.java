@@ -2,8 +2,11 @@ package ninepin.server.jobs;
 
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import ninepin.core.deliver.ApplicationDelivery;
+import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.job.Job;
+import ninepin.core.job.Leg;
 import ninepin.core.job.PickUp;
 import ninepin.server.schedule.Cron;
 
@@ -38,13 +41,21 @@ public final class Words {
     public static String deliveries(Job job) {
         return job.legs().isEmpty()
                 ? "none yet"
-                : job.legs().stream()
-                        .flatMap(l -> l.toApplication()
-                                ? Stream.of("each document to " + l.to().connection() + ", "
-                                        + l.to().place()
-                                                .substring(l.to().connection().length() + 1))
-                                : l.tables().stream().map(t -> delivery(t.delivery())))
-                        .collect(Collectors.joining("; "));
+                : job.legs().stream().flatMap(Words::leg).collect(Collectors.joining("; "));
+    }
+
+    private static Stream<String> leg(Leg leg) {
+        return switch (leg.kind()) {
+            case TABLES -> leg.tables().stream().map(t -> delivery(t.delivery()));
+            case APPLICATION -> {
+                ApplicationDelivery to = (ApplicationDelivery) leg.to();
+                yield Stream.of("each document to " + to.connection() + ", " + to.method() + " " + to.path());
+            }
+            case FILES -> {
+                FileDelivery.OutFile file = ((FileDelivery) leg.to()).file();
+                yield Stream.of("files " + file.name() + " in " + file.root() + "/" + file.folder());
+            }
+        };
     }
 
     private static String delivery(TableDelivery d) {

@@ -32,7 +32,7 @@ public class LegAccounts {
     /**
      * A leg as screens show it.
      *
-     * @param kind {@code tables} or {@code application}
+     * @param kind {@code tables}, {@code application} or {@code files}
      * @param sentAgain how many requests had to be sent again
      */
     public record LegView(
@@ -64,7 +64,7 @@ public class LegAccounts {
 
     /** Whether a job's runs have accounts of their legs. */
     static boolean keptFor(Job job) {
-        return job.legs().size() > 1 || job.legs().stream().anyMatch(Leg::toApplication);
+        return job.legs().size() > 1 || job.legs().stream().anyMatch(l -> l.kind() != Leg.Kind.TABLES);
     }
 
     /** Where a leg keeps its rejects and what its target needs kept. */
@@ -85,7 +85,7 @@ public class LegAccounts {
                         run,
                         leg.number(),
                         leg.label(),
-                        leg.toApplication() ? "application" : "tables",
+                        leg.kind().toString(),
                         Definitions.mapper().writeValueAsString(Tally.ZERO));
             }
         }
@@ -100,51 +100,42 @@ public class LegAccounts {
                 run, leg, RunState.valueOf(outcome.state().name()), clock.instant(), outcome.code(), outcome.message());
     }
 
-    /** Copies the account of a leg from its mark. */
-    void account(long run, int leg, Mark mark) {
-        mapper.account(
-                run,
-                leg,
-                mark.position().offset(),
-                mark.commits(),
-                Definitions.mapper().writeValueAsString(mark.tally()),
-                again(run, leg));
-    }
-
-    private long again(long run, int leg) {
+    /** Copies the account of a leg from its mark, and of an application what it answered and is committed. */
+    @Transactional
+    public void account(long run, int leg, Mark mark) {
+        LegRow row = mapper.of(run).get(leg);
+        boolean application = Leg.Kind.APPLICATION.toString().equals(row.kind());
         try {
-            return ApplicationTarget.marks(journal(run, leg))
-                    .read()
-                    .map(MarkFile.Kept::again)
-                    .orElse(0L);
+            MarkFile.Kept kept =
+                    application ? MarkFile.of(journal(run, leg)).read().orElse(null) : null;
+            mapper.account(
+                    run,
+                    leg,
+                    mark.position().offset(),
+                    mark.commits(),
+                    Definitions.mapper().writeValueAsString(mark.tally()),
+                    kept == null ? 0 : kept.again());
+            if (kept != null) {
+                answers(row, kept.length());
+            }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
     }
 
-    /** Copies what an application answered and is committed. */
-    @Transactional
-    public void answers(long run, int leg) {
-        LegRow row = mapper.of(run).get(leg);
-        Path files = journal(run, leg);
-        try {
-            long to = ApplicationTarget.marks(files)
-                    .read()
-                    .map(MarkFile.Kept::length)
-                    .orElse(0L);
-            if (row.answersImported() >= to || mapper.answersImported(run, leg, row.answersImported(), to) == 0) {
-                return;
-            }
-            List<AnswerRow> rows = new ArrayList<>();
-            for (Answers.Kept kept : Answers.read(ApplicationTarget.answers(files), row.answersImported(), to)) {
-                String values = Definitions.mapper().writeValueAsString(kept.values());
-                rows.add(new AnswerRow(run, leg, kept.record(), values));
-            }
-            for (int from = 0; from < rows.size(); from += BATCH) {
-                mapper.addAnswers(rows.subList(from, Math.min(rows.size(), from + BATCH)));
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+    private void answers(LegRow row, long to) throws IOException {
+        long run = row.runId();
+        int leg = row.leg();
+        if (row.answersImported() >= to || mapper.answersImported(run, leg, row.answersImported(), to) == 0) {
+            return;
+        }
+        List<AnswerRow> rows = new ArrayList<>();
+        Path answers = ApplicationTarget.answers(journal(run, leg));
+        for (Answers.Kept kept : Answers.read(answers, row.answersImported(), to)) {
+            rows.add(new AnswerRow(run, leg, kept.record(), Definitions.mapper().writeValueAsString(kept.values())));
+        }
+        for (int from = 0; from < rows.size(); from += BATCH) {
+            mapper.addAnswers(rows.subList(from, Math.min(rows.size(), from + BATCH)));
         }
     }
 

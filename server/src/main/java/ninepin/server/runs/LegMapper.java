@@ -64,7 +64,7 @@ interface LegMapper {
     int answersImported(long run, int leg, long from, long to);
 
     @Update("UPDATE run_leg SET state = 'TAKEN_BACK', next_offset = 0, commits = 0, account = #{account}"
-            + " WHERE run_id = #{run} AND kind = 'tables'")
+            + " WHERE run_id = #{run} AND kind <> 'application'")
     void takenBack(long run, String account);
 
     @Insert("<script>INSERT IGNORE INTO run_answer (run_id, leg, record, answer) VALUES"

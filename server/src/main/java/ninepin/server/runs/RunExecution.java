@@ -16,6 +16,7 @@ import ninepin.core.deliver.database.DatabaseSequences;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
+import ninepin.core.job.LegTargets;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.lookup.LookUpException;
@@ -53,7 +54,7 @@ class RunExecution {
     private final Folders folders;
     private final JournalImport journals;
     private final LegAccounts legAccounts;
-    private final Targets targets;
+    private final LegTargets targets;
     private final RunPlans plans;
     private final Clock clock;
 
@@ -66,7 +67,7 @@ class RunExecution {
             Folders folders,
             JournalImport journals,
             LegAccounts legAccounts,
-            Targets targets,
+            LegTargets targets,
             RunPlans plans,
             Clock clock) {
         this.mapper = mapper;
@@ -201,14 +202,15 @@ class RunExecution {
             Leg leg,
             StopSignal stop) {
         Path journal = legAccounts.journal(row.id(), leg.number());
-        try (Target target = targets.of(leg, LegAccounts.key(row.runKey(), leg.number()), journal, stop)) {
+        String key = LegAccounts.key(row.runKey(), leg.number());
+        try (Target target = targets.of(leg, definition.job().name(), context.facts(), key, journal, stop)) {
             RunPlan plan = definition.job().plan(definition.layout(), context, accepted(row), leg);
             return new Run(plan, file, journal, target, live.leg(leg.number()), stop).execute();
         } catch (ErrorResponseException e) {
             // The connection of this place is not there; the others may be.
-            Mark none = Mark.none("");
-            return new RunOutcome(
-                    RunOutcome.State.FAILED, none, none, "DBS-10", e.getBody().getDetail(), null);
+            return RunOutcome.unusable("DBS-10", e.getBody().getDetail());
+        } catch (TargetException e) {
+            return RunOutcome.unusable(e.code(), e.getMessage());
         }
     }
 
@@ -275,7 +277,6 @@ class RunExecution {
         }
         if (any && kept) {
             legAccounts.account(id, leg, mark);
-            legAccounts.answers(id, leg);
         }
         journals.upTo(id, leg, legAccounts.journal(id, leg), seen.journalLength());
     }
@@ -286,7 +287,7 @@ class RunExecution {
         for (Leg leg : job.legs()) {
             Path journal = legAccounts.journal(row.id(), leg.number());
             String key = LegAccounts.key(row.runKey(), leg.number());
-            try (Target target = targets.of(leg, key, journal, new StopSignal())) {
+            try (Target target = targets.of(leg, job.name(), plans.facts(row), key, journal, new StopSignal())) {
                 target.prepare()
                         .ifPresent(mark -> account(row.id(), leg.number(), LegAccounts.keptFor(job), mark, mark));
             } catch (TargetException | RuntimeException e) {

@@ -13,6 +13,7 @@ import ninepin.core.job.Leg;
 import ninepin.core.job.RefusedFile;
 import ninepin.core.lookup.LookUpException;
 import ninepin.core.run.RunPlan;
+import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.Sequences;
 import ninepin.core.shape.ShapingContext;
 import ninepin.server.jobs.Jobs;
@@ -53,11 +54,19 @@ public class RunPlans {
         return contexts.run(job, row.id(), row.fileName(), row.today(), startedAt, asked(row), sequences);
     }
 
+    /** What it knows about itself. */
+    RunFacts facts(RunRow row) {
+        return contexts.facts(row.id(), row.fileName(), row.today(), startedAt(row), asked(row));
+    }
+
+    private Instant startedAt(RunRow row) {
+        return row.startedAt() == null ? clock.instant() : row.startedAt();
+    }
+
     /** What a leg had to do, of a run that is over; numbers of sequences begin anew. */
     public RunPlan plan(RunRow row, Job job, Leg leg) throws TargetException {
-        Instant startedAt = row.startedAt() == null ? clock.instant() : row.startedAt();
         try {
-            ShapingContext context = context(row, job, startedAt, Sequences.anew());
+            ShapingContext context = context(row, job, startedAt(row), Sequences.anew());
             return job.plan(definition(row).layout(), context, Tally.ZERO, leg);
         } catch (LookUpException e) {
             throw new TargetException(TargetException.Kind.UNUSABLE, "LKP-03", e.getMessage(), e);

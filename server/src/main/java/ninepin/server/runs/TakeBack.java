@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
@@ -15,10 +16,12 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.deliver.database.TakingBack;
+import ninepin.core.deliver.file.FileTarget;
 import ninepin.core.document.RowSink;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
+import ninepin.core.job.LegTargets;
 import ninepin.core.run.Delivered;
 import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
@@ -44,15 +47,25 @@ class TakeBack {
     record Outlook(boolean possible, List<String> obstacles, List<String> tables) {}
 
     private static final int CHUNK = 10_000;
+    private static final int MOST_LEFT = 100;
 
     private final Runs runs;
     private final RunPlans plans;
     private final Connections connections;
+    private final LegTargets targets;
     private final LegAccounts accounts;
     private final RunMapper mapper;
     private final Clock clock;
 
-    TakeBack(Runs runs, RunPlans plans, Connections connections, LegAccounts accounts, RunMapper mapper, Clock clock) {
+    TakeBack(
+            Runs runs,
+            RunPlans plans,
+            Connections connections,
+            LegTargets targets,
+            LegAccounts accounts,
+            RunMapper mapper,
+            Clock clock) {
+        this.targets = targets;
         this.clock = clock;
         this.runs = runs;
         this.plans = plans;
@@ -80,14 +93,17 @@ class TakeBack {
             List<String> against = obstacles(row, leg);
             obstacles.addAll(against);
             if (against.isEmpty()) {
-                leg.tables().forEach(t -> tables.add(t.delivery().table()));
+                leg.parts().stream().map(p -> p.to().label()).distinct().forEach(tables::add);
             }
         }
         return new Outlook(!tables.isEmpty(), obstacles, tables);
     }
 
     private List<String> obstacles(RunRow row, Leg leg) throws TargetException {
-        if (leg.toApplication()) {
+        if (leg.kind() == Leg.Kind.FILES) {
+            return List.of();
+        }
+        if (leg.kind() == Leg.Kind.APPLICATION) {
             return List.of("What was sent to " + leg.to().connection()
                     + " is not taken back from here; sent again by a restart, it is taken once.");
         }
@@ -152,18 +168,50 @@ class TakeBack {
         List<TakingBack.Outcome> outcomes = new ArrayList<>();
         Job job = withoutDrawn(plans.definition(row).job());
         for (Leg leg : job.legs()) {
-            if (obstacles(row, leg).isEmpty()) {
+            if (leg.kind() == Leg.Kind.TABLES && obstacles(row, leg).isEmpty()) {
                 outcomes.addAll(takeBack(row, job, leg));
             }
         }
-        long removed = outcomes.stream().mapToLong(TakingBack.Outcome::removed).sum();
+        String removed = counted(outcomes, "row");
+        List<TakingBack.Outcome> files = new ArrayList<>();
+        for (Leg leg : job.legs()) {
+            if (leg.kind() == Leg.Kind.FILES) {
+                files.add(files(row, leg));
+            }
+        }
+        if (!files.isEmpty()) {
+            removed = (outcomes.isEmpty() ? "" : removed + " and ") + counted(files, "file");
+        }
+        outcomes.addAll(files);
         long left = outcomes.stream().mapToLong(o -> o.changed() + o.gone()).sum();
-        String message = "Taken back by " + who + ": " + removed + (removed == 1 ? " row" : " rows") + " removed"
+        String message = "Taken back by " + who + ": " + removed + " removed"
                 + (left == 0 ? "." : "; " + left + " had been changed or were gone, and were left.");
         mapper.takenBack(row.id(), clock.instant(), message);
         accounts.takenBack(row.id());
         mapper.event(row.id(), clock.instant(), "taken back", message, 0);
         return outcomes;
+    }
+
+    private static String counted(List<TakingBack.Outcome> outcomes, String thing) {
+        long removed = outcomes.stream().mapToLong(TakingBack.Outcome::removed).sum();
+        return removed + " " + thing + (removed == 1 ? "" : "s");
+    }
+
+    private TakingBack.Outcome files(RunRow row, Leg leg) throws TargetException, IOException {
+        FileTarget.TakenBack taken = FileTarget.takeBack(
+                targets.folder(leg),
+                LegAccounts.key(row.runKey(), leg.number()),
+                accounts.journal(row.id(), leg.number()));
+        return new TakingBack.Outcome(
+                leg.label(),
+                taken.removed(),
+                taken.changed().size(),
+                taken.gone().size(),
+                Stream.concat(
+                                taken.changed().stream().map(n -> n + " (changed)"),
+                                taken.gone().stream().map(n -> n + " (gone)"))
+                        .limit(MOST_LEFT)
+                        .toList());
     }
 
     private List<TakingBack.Outcome> takeBack(RunRow row, Job job, Leg leg)

@@ -4,10 +4,12 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.KeptLines;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;
@@ -65,14 +67,9 @@ public final class ApplicationTarget implements Target {
         this.loads = List.copyOf(loads);
         this.runKey = runKey;
         this.answersPath = answers(files);
-        this.marks = marks(files);
+        this.marks = MarkFile.of(files);
         this.patience = patience;
         this.stop = stop;
-    }
-
-    /** The mark that is kept with a run's files. */
-    public static MarkFile marks(Path files) {
-        return new MarkFile(files.resolveSibling(files.getFileName() + ".mark"));
     }
 
     /** Where a run keeps what was answered. */
@@ -134,7 +131,7 @@ public final class ApplicationTarget implements Target {
     @Override
     public Lane lane() throws TargetException {
         try {
-            Answers answers = new Answers(answersPath, kept == null ? 0 : kept.length());
+            KeptLines<Answers.Kept> answers = new KeptLines<>(answersPath, kept == null ? 0 : kept.length());
             return new ApplicationLane(new Caller(address, patience, stop), answers, kept == null ? 0 : kept.again());
         } catch (IOException e) {
             throw trouble(e);
@@ -152,10 +149,10 @@ public final class ApplicationTarget implements Target {
     /** Sends documents one after another. */
     private final class ApplicationLane implements Lane {
         private final Caller caller;
-        private final Answers answers;
+        private final KeptLines<Answers.Kept> answers;
         private final long againBefore;
 
-        ApplicationLane(Caller caller, Answers answers, long againBefore) {
+        ApplicationLane(Caller caller, KeptLines<Answers.Kept> answers, long againBefore) {
             this.caller = caller;
             this.answers = answers;
             this.againBefore = againBefore;
@@ -204,8 +201,11 @@ public final class ApplicationTarget implements Target {
             long record = batch.number(document);
             Answer answer = caller.send(operation.method(), body, operation.media(), runKey + "-" + record);
             if (answer.taken()) {
-                answers.add(new Answers.Kept(
-                        record, answer.values(loads.get(0).delivery().keep())));
+                Map<String, String> values =
+                        answer.values(loads.get(0).delivery().keep());
+                if (!values.isEmpty()) {
+                    answers.add(new Answers.Kept(record, values));
+                }
                 return null;
             }
             if (answer.refusesDocument()) {

@@ -1,0 +1,426 @@
+package ninepin.core.deliver.file;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.Target;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Delivery;
+import ninepin.core.job.Job;
+import ninepin.core.job.Leg;
+import ninepin.core.job.Readiness;
+import ninepin.core.job.Shortcoming;
+import ninepin.core.layout.Layout;
+import ninepin.core.run.Journal;
+import ninepin.core.run.Run;
+import ninepin.core.run.RunListener;
+import ninepin.core.run.RunOutcome;
+import ninepin.core.run.StopSignal;
+import ninepin.core.shape.RunFacts;
+import ninepin.core.shape.ShapingContext;
+import ninepin.core.testing.Reading;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** What files a run writes, by each way of making them, and that they are the same however often it is broken off. */
+class FileTargetTest {
+
+    /** Rounds of tankers with their stops: what is read. */
+    private static final Layout ROUNDS = Definitions.layout(
+            """
+            {"name":"rounds","format":{"kind":"delimited","delimiter":";","header":false},"recordTypes":[
+             {"name":"round","when":{"by":"tag","column":1,"values":["R"]},"fields":[
+              {"name":"round_no","column":2,"type":{"is":"integer"}},
+              {"name":"tanker","column":3,"type":{"is":"text","length":20}}]},
+             {"name":"stop","parent":"round","when":{"by":"tag","column":1,"values":["S"]},"fields":[
+              {"name":"farm","column":2,"type":{"is":"integer"}},
+              {"name":"litres","column":3,"type":{"is":"decimal","precision":9,"scale":1}},
+              {"name":"chilled","column":4,"type":{"is":"boolean","trueTokens":["y"],"falseTokens":["n"]}}]}]}
+            """);
+
+    private static final String FIXED =
+            """
+            {"name":"bank","format":{"kind":"fixed-length","charset":"ISO-8859-1"},"recordTypes":[
+             {"name":"head","when":{"by":"tag","start":1,"values":["H"]},"fields":[
+              {"name":"made_on","start":2,"length":8,"type":{"is":"date","pattern":"yyyyMMdd"},"checks":[{"rule":"required"}]}]},
+             {"name":"line","when":{"by":"tag","start":1,"values":["L"]},"fields":[
+              {"name":"no","start":2,"length":3,"type":{"is":"integer"}},
+              {"name":"farm","start":5,"length":5,"type":{"is":"integer"},"checks":[{"rule":"range","max":"214"}]},
+              {"name":"litres","start":10,"length":7,"type":{"is":"decimal","precision":7,"scale":1,"form":{"sign":"trailing","implied":true}}}]},
+             {"name":"tail","when":{"by":"tag","start":1,"values":["T"]},"fields":[
+              {"name":"lines","start":2,"length":4,"type":{"is":"integer"}},
+              {"name":"litres","start":6,"length":9,"type":{"is":"decimal","precision":9,"scale":1,"form":{"sign":"trailing","implied":true}}}]}],
+             "fileChecks":[{"rule":"sequence","field":"line.no"},{"rule":"count","field":"tail.lines","of":"line"},
+              {"rule":"total","field":"tail.litres","of":"line.litres"}]}
+            """;
+
+    private static final String XML =
+            """
+            {"name":"tour","format":{"kind":"xml","namespaces":{"t":"urn:larkfell:tour"}%s},"recordTypes":[
+             {"name":"tour","when":{"by":"path","path":"/t:tours/t:tour"},"fields":[
+              {"name":"no","path":"@no","type":{"is":"integer"}},{"name":"tanker","path":"t:tanker","type":{"is":"text","length":20}}]},
+             {"name":"call","parent":"tour","when":{"by":"path","path":"/t:tours/t:tour/t:call"},"fields":[
+              {"name":"farm","path":"@farm","type":{"is":"integer"}},{"name":"chilled","path":"@chilled","type":{"is":"boolean","trueTokens":["true"],"falseTokens":["false"]}},
+              {"name":"litres","path":"text()","type":{"is":"decimal","precision":9,"scale":1}}]}]}
+            """;
+
+    private static final String ROUND_LINES =
+            "R;1;LK 12\nS;17;812.5;y\nS;9;40;n\nR;2;Ä & <Co>\nS;17;100;y\nR;3;LK 12\nS;3;7.5;\n";
+
+    @TempDir
+    Path folder;
+
+    private Path out() {
+        return folder.resolve("out");
+    }
+
+    private static String file(String name, String layout, String more) {
+        return "\"file\":{\"root\":\"r\",\"folder\":\"f\",\"name\":\"" + name + "\",\"layout\":" + layout + more + "}";
+    }
+
+    private static String rule(String target, String from) {
+        return "{\"target\":\"" + target + "\",\"take\":" + from + "}";
+    }
+
+    private static String field(String target, String field) {
+        return rule(target, "{\"from\":\"field\",\"field\":\"" + field + "\"}");
+    }
+
+    private static Job job(String commit, String... deliveries) {
+        return Definitions.job("{\"name\":\"tours\",\"layout\":\"rounds\",\"commit\":\"" + commit
+                + "\",\"deliveries\":[" + String.join(",", deliveries) + "]}");
+    }
+
+    private static String delivery(String of, String file, String record, String stands, String... rules) {
+        return "{\"of\":\"" + of + "\",\"to\":{\"kind\":\"file\"," + file
+                + (record == null ? "" : ",\"record\":\"" + record + "\"") + ",\"stands\":\"" + stands
+                + "\"},\"shaping\":[" + String.join(",", rules) + "]}";
+    }
+
+    private static Job bank(String name, String more, String commit) {
+        String file = file(name, FIXED, more);
+        return job(
+                commit,
+                delivery("round", file, "head", "first", rule("made_on", "{\"from\":\"run\",\"fact\":\"today\"}")),
+                delivery("stop", file, "line", "each", field("farm", "farm"), field("litres", "litres")));
+    }
+
+    private static Job tours(String schema, String more, String commit) {
+        String file = file("tours.xml", XML.formatted(schema), more);
+        return job(
+                commit,
+                delivery("round", file, "tour", "each", field("no", "round_no"), field("tanker", "tanker")),
+                delivery(
+                        "stop",
+                        file,
+                        "call",
+                        "each",
+                        field("farm", "farm"),
+                        field("chilled", "chilled"),
+                        field("litres", "litres")));
+    }
+
+    private RunOutcome run(Job job, String lines, int chunk, RunListener listener, StopSignal stop) throws Exception {
+        Path file = folder.resolve("rounds.txt");
+        Files.writeString(file, lines);
+        RunFacts facts = new RunFacts(7, "rounds.txt", LocalDate.of(2026, 11, 23), Map.of());
+        Leg leg = job.legs().get(0);
+        FileName.Facts names = new FileName.Facts("tours", 7, "rounds.txt", facts.startedAt());
+        try (Target target = new FileTarget(out(), leg.records(), "run-7", folder.resolve("journal"), names)) {
+            return new Run(
+                            job.plan(ROUNDS, ShapingContext.of(facts), Tally.ZERO, leg)
+                                    .withChunkRows(chunk),
+                            file,
+                            folder.resolve("journal"),
+                            target,
+                            listener,
+                            stop)
+                    .execute();
+        }
+    }
+
+    private RunOutcome run(Job job, String lines) throws Exception {
+        return run(job, lines, 1_000, RunListener.NONE, new StopSignal());
+    }
+
+    private Map<String, String> files() throws IOException {
+        Map<String, String> all = new TreeMap<>();
+        if (Files.exists(out())) {
+            try (Stream<Path> paths = Files.list(out())) {
+                for (Path path : paths.toList()) {
+                    all.put(
+                            path.getFileName().toString(),
+                            Files.readString(path, StandardCharsets.UTF_8).replace("\r\n", "\n"));
+                }
+            }
+        }
+        return all;
+    }
+
+    private String refusals() throws IOException {
+        List<String> words = new ArrayList<>();
+        Path journal = folder.resolve("journal");
+        Journal.read(journal, 0, Files.size(journal), e -> e.findings()
+                .forEach(f -> words.add(f.line() + " " + f.message())));
+        return String.join("\n", words);
+    }
+
+    @Test
+    void a_fixed_length_file_has_its_head_its_numbers_and_a_trailer_that_was_counted() throws Exception {
+        RunOutcome outcome = run(bank("bank_{date:yyyyMMdd}_{run}.txt", "", "parts"), ROUND_LINES);
+        assertThat(outcome.state()).as(outcome.message()).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(files())
+                .isEqualTo(
+                        Map.of(
+                                "bank_20261123_7.txt",
+                                """
+                        H20261123
+                        L001000170008125
+                        L002000090000400
+                        L003000170001000
+                        L004000030000075
+                        T0004000009600
+                        """));
+        assertThat(outcome.tally().added()).isEqualTo(5);
+        assertThat(outcome.tally().unchanged()).isEqualTo(2);
+        Layout layout = Definitions.layout(FIXED);
+        Reading back = Reading.of(layout, files().get("bank_20261123_7.txt").getBytes(StandardCharsets.ISO_8859_1));
+        assertThat(back.findings).isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "b_{number}.txt    | 'per':'document'            | b_1.txt:2 b_2.txt:1 b_3.txt:1",
+                "b_{number:3}.txt  | 'per':'records','records':2 | b_001.txt:2 b_002.txt:2",
+                "b_{farm}.txt      | 'per':'group','by':'farm'   | b_17.txt:3 b_3.txt:1",
+                "{file}-{job}.txt  | 'per':'run'                 | rounds-tours.txt:4"
+            })
+    void a_file_is_made_for_a_run_a_document_a_group_or_so_many_records(String name, String per, String expected)
+            throws Exception {
+        run(bank(name, "," + per.replace('\'', '"'), "parts"), ROUND_LINES);
+        String found = files().entrySet().stream()
+                .map(e -> e.getKey() + ":"
+                        + e.getValue().lines().filter(l -> l.startsWith("L")).count())
+                .collect(Collectors.joining(" "));
+        assertThat(found).isEqualTo(expected);
+        assertThat(files().values()).allMatch(t -> t.startsWith("H2026") && t.contains("\nT000"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(booleans = {false, true})
+    void xml_nests_children_in_their_parents(boolean indented) throws Exception {
+        run(tours("", indented ? ",\"indented\":true" : "", "whole"), ROUND_LINES);
+        String text = files().get("tours.xml");
+        if (indented) {
+            assertThat(text)
+                    .contains(
+                            """
+                              <t:tour no="1">
+                                <t:tanker>LK 12</t:tanker>
+                                <t:call farm="17" chilled="true">812.5</t:call>
+                                <t:call farm="9" chilled="false">40.0</t:call>
+                              </t:tour>
+                            """);
+        }
+        Reading back = Reading.of(Definitions.layout(XML.formatted("")), text.getBytes(StandardCharsets.UTF_8));
+        assertThat(back.findings).isEmpty();
+        assertThat(back.records)
+                .containsExactly(
+                        List.of("tour", "1", "LK 12"),
+                        List.of("call", "17", "true", "812.5"),
+                        List.of("call", "9", "false", "40.0"),
+                        List.of("tour", "2", "Ä & <Co>"),
+                        List.of("call", "17", "true", "100.0"),
+                        List.of("tour", "3", "LK 12"),
+                        java.util.Arrays.asList("call", "3", null, "7.5"));
+    }
+
+    /** Broken off at each commit, with what a crash may leave behind the mark: half a record, a file just begun, a name due. */
+    @ParameterizedTest
+    @CsvSource({
+        "bank, run, 1",
+        "bank, document, 2",
+        "bank, records, 3",
+        "bank, group, 4",
+        "tours, run, 5",
+        "tours, group, 6"
+    })
+    void the_files_are_the_same_however_often_the_run_is_broken_off(String kind, String per, long seed)
+            throws Exception {
+        Random random = new Random(seed);
+        StringBuilder lines = new StringBuilder();
+        for (int r = 1; r <= 120; r++) {
+            lines.append("R;").append(r).append(";LK ").append(r % 7).append('\n');
+            for (int s = random.nextInt(4); s >= 0; s--) {
+                lines.append("S;")
+                        .append(1 + random.nextInt(220))
+                        .append(';')
+                        .append(random.nextInt(9_999))
+                        .append(";y\n");
+            }
+        }
+        String by = kind.equals("bank") ? "farm" : "tanker";
+        String more = ",\"per\":\"" + per + "\",\"by\":\"" + by + "\",\"records\":7";
+        String name = (per.equals("group") ? "x_{" + by + "}" : "x_{number}") + ".txt";
+        Job job = kind.equals("bank")
+                ? bank(name, more, "parts")
+                : job(
+                        "parts",
+                        Definitions.write(tours("", more, "parts").deliveries().get(0))
+                                .replace("tours.xml", name),
+                        Definitions.write(tours("", more, "parts").deliveries().get(1))
+                                .replace("tours.xml", name));
+        run(job, lines.toString(), 1_000_000, RunListener.NONE, new StopSignal());
+        Map<String, String> whole = files();
+        assertThat(whole).isNotEmpty().allSatisfy((n, text) -> assertThat(n).startsWith("x_"));
+        String refused = refusals();
+        FileTarget.takeBack(out(), "run-7", folder.resolve("journal"));
+        Files.delete(folder.resolve("journal"));
+        assertThat(files()).isEmpty();
+
+        RunOutcome outcome = null;
+        int starts = 0;
+        while (outcome == null || outcome.state() != RunOutcome.State.FINISHED) {
+            StopSignal stop = new StopSignal();
+            outcome = run(job, lines.toString(), 20, stopAtCommit(stop), stop);
+            assertThat(outcome.state()).as(outcome.message()).isIn(RunOutcome.State.STOPPED, RunOutcome.State.FINISHED);
+            if (outcome.state() == RunOutcome.State.STOPPED) {
+                leaveRubbish(random);
+            }
+            starts++;
+        }
+        assertThat(starts).isGreaterThan(4);
+        assertThat(files()).isEqualTo(whole);
+        assertThat(refusals()).isEqualTo(refused);
+    }
+
+    private static RunListener stopAtCommit(StopSignal stop) {
+        return new RunListener() {
+            @Override
+            public void committed(Mark mark) {
+                stop.request();
+            }
+        };
+    }
+
+    private void leaveRubbish(Random random) throws IOException {
+        for (WrittenFile file : FileTarget.writtenBy(folder.resolve("journal"))) {
+            Path part = out().resolve(".run-7-" + file.number() + ".part");
+            if (!file.complete()) {
+                Files.writeString(part, "half a rec", StandardOpenOption.APPEND);
+            } else if (random.nextInt(3) == 0) {
+                // The application died before the file got its name.
+                Files.move(out().resolve(file.name()), part);
+            }
+        }
+        Files.writeString(out().resolve(".run-7-4711.part"), "just begun");
+        Files.writeString(folder.resolve("journal.written"), "{\"number\":", StandardOpenOption.APPEND);
+    }
+
+    @Test
+    void a_document_that_does_not_fit_the_layout_is_refused_whole_and_leaves_nothing() throws Exception {
+        RunOutcome outcome = run(
+                bank("b_{number}.txt", ",\"per\":\"document\"", "parts"),
+                "R;1;a\nS;17;1;y\nS;215;2;y\nR;2;a\nS;17;1234567.8;y\nR;3;a\nS;3;1;y\n");
+        assertThat(outcome.tally().rejected()).isEqualTo(5);
+        assertThat(files()).isEqualTo(Map.of("b_1.txt", "H20261123\nL001000030000010\nT0001000000010\n"));
+        assertThat(refusals())
+                .contains(
+                        "line 3 → farm: ",
+                        "The layout bank cannot hold it: \"215\" where the layout asks for at most 214")
+                .contains("line 5 → litres: ", "cannot hold it: 1234567.8 does not fit into 7 places");
+    }
+
+    @Test
+    void a_file_of_the_same_name_stands_in_the_way_unless_it_may_give_way() throws Exception {
+        Files.createDirectories(out());
+        Files.writeString(out().resolve("b.txt"), "an older one");
+        RunOutcome outcome = run(bank("b.txt", "", "parts"), ROUND_LINES);
+        assertThat(outcome.state()).isEqualTo(RunOutcome.State.FAILED);
+        assertThat(outcome.code()).isEqualTo("FIL-11");
+        assertThat(files()).isEqualTo(Map.of("b.txt", "an older one"));
+        outcome = run(bank("b.txt", ",\"replace\":true", "parts"), ROUND_LINES);
+        assertThat(outcome.state()).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(files().get("b.txt")).startsWith("H20261123");
+    }
+
+    @Test
+    void xml_that_breaches_its_schema_does_not_get_its_name() throws Exception {
+        String xsd =
+                "<xs:schema xmlns:xs='http://www.w3.org/2001/XMLSchema' targetNamespace='urn:larkfell:tour' xmlns='urn:larkfell:tour'"
+                        + " elementFormDefault='qualified'><xs:element name='tours'><xs:complexType><xs:sequence><xs:element name='tour'"
+                        + " maxOccurs='2'><xs:complexType><xs:sequence><xs:any maxOccurs='unbounded' processContents='skip'/></xs:sequence>"
+                        + "<xs:attribute name='no'/></xs:complexType></xs:element></xs:sequence></xs:complexType></xs:element></xs:schema>";
+        Job job = tours(",\"schema\":[{\"name\":\"t.xsd\",\"text\":\"" + xsd + "\"}]", "", "parts");
+        RunOutcome outcome = run(job, ROUND_LINES);
+        assertThat(outcome.code()).isEqualTo("FIL-14");
+        assertThat(outcome.message()).contains("tours.xml would not be valid").contains("line 1");
+        assertThat(files().keySet()).noneMatch(n -> n.equals("tours.xml"));
+        outcome = run(job, ROUND_LINES.substring(0, ROUND_LINES.indexOf("R;3")));
+        assertThat(outcome.state()).as(outcome.message()).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(files().keySet()).containsExactly("tours.xml");
+    }
+
+    @Test
+    void what_a_run_wrote_is_taken_back_unless_it_was_changed() throws Exception {
+        run(bank("b_{number}.txt", ",\"per\":\"document\"", "parts"), ROUND_LINES);
+        Files.writeString(out().resolve("b_2.txt"), "mine");
+        Files.delete(out().resolve("b_3.txt"));
+        FileTarget.TakenBack taken = FileTarget.takeBack(out(), "run-7", folder.resolve("journal"));
+        assertThat(taken).isEqualTo(new FileTarget.TakenBack(1, List.of("b_2.txt"), List.of("b_3.txt")));
+        assertThat(files()).isEqualTo(Map.of("b_2.txt", "mine"));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "b.txt            | ,'per':'document'            | JOB-38 would be called b.txt",
+                "b_{nummer}.txt   |                              | JOB-38 takes nummer",
+                "b_{date:XX}.txt  |                              | JOB-38 XX",
+                "b_{number.txt    |                              | JOB-38 has no other one",
+                "b_{run}.txt      | ,'per':'group'               | JOB-40 by which target field",
+                "b_{number}.txt   | ,'per':'records'             | JOB-40 how many records",
+                "b.txt            |                              | JOB-39 Each run writes b.txt",
+                "b_{run}.txt      |                              | "
+            })
+    void what_keeps_a_job_from_writing_its_files_is_said_before_it_runs(String name, String more, String expected)
+            throws Exception {
+        Job job = bank(name, more == null ? "" : more.replace('\'', '"'), "parts");
+        List<Optional<TableDescription>> tables = new ArrayList<>();
+        for (Delivery d : job.deliveries()) {
+            tables.add(Optional.of(FileDescription.of((ninepin.core.deliver.FileDelivery) d.to())));
+        }
+        RunFacts facts = new RunFacts(7, "rounds.txt", LocalDate.of(2026, 11, 23), Map.of());
+        List<Shortcoming> found = Readiness.check(job, ROUNDS, ShapingContext.of(facts), tables);
+        String words = found.stream().map(s -> s.code() + " " + s.message()).collect(Collectors.joining("\n"));
+        if (expected == null) {
+            assertThat(words).doesNotContain("JOB-3", "JOB-4");
+        } else {
+            assertThat(words)
+                    .contains(expected.strip().substring(0, 6))
+                    .contains(expected.strip().substring(7));
+        }
+    }
+}

@@ -1,0 +1,41 @@
+package ninepin.server.connections;
+
+import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.LegTargets;
+import ninepin.server.api.Problems;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+
+/** What rules of a delivery may fill, wherever it goes. */
+@RestController
+class TargetController {
+
+    private final LegTargets targets;
+
+    TargetController(LegTargets targets) {
+        this.targets = targets;
+    }
+
+    /** Describes the place of a delivery, as the schema of jobs in docs/schema writes it. */
+    @PostMapping("/api/target")
+    TableDescription describe(@RequestBody JsonNode to) throws TargetException {
+        Destination place;
+        try {
+            place = Definitions.mapper().treeToValue(to, Destination.class);
+        } catch (JacksonException e) {
+            throw Definitions.explain(e);
+        }
+        if (!place.decided()) {
+            throw Problems.unprocessable("It is not said yet where the rows go.");
+        }
+        return targets.describe(place)
+                .orElseThrow(
+                        () -> Problems.notFound("There is no " + place.label() + " in " + place.connection() + "."));
+    }
+}

@@ -1,0 +1,42 @@
+package ninepin.server.connections;
+
+import java.nio.file.Path;
+import java.util.Optional;
+import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.TableDescription;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.application.ApplicationAddress;
+import ninepin.core.job.LegTargets;
+import ninepin.server.config.Folders;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** The targets of legs, through the connections and root folders that deliveries name. */
+@Configuration(proxyBeanMethods = false)
+class TargetPlaces {
+
+    @Bean
+    LegTargets legTargets(Connections connections, Folders folders) {
+        return new LegTargets(new LegTargets.Places() {
+            @Override
+            public DatabaseAddress database(String connection) {
+                return connections.address(connection);
+            }
+
+            @Override
+            public ApplicationAddress application(String connection) {
+                return connections.application(connection);
+            }
+
+            @Override
+            public Path folder(String root, String folder) {
+                return folders.inside(root, folder);
+            }
+
+            @Override
+            public Optional<TableDescription> table(String connection, String table) throws TargetException {
+                return connections.table(connection, table);
+            }
+        });
+    }
+}

@@ -260,12 +260,38 @@ export type ApplicationTarget = {
   keep?: string[];
 };
 
-export type Target = TableTarget | ApplicationTarget;
+/** Files that records are written to; the layout stands here as it was when it was chosen. */
+export type OutFile = {
+  root: string;
+  folder?: string;
+  name: string;
+  layout?: Layout;
+  per?: "run" | "document" | "group" | "records";
+  by?: string;
+  records?: number;
+  replace?: boolean;
+  indented?: boolean;
+  lineEnd?: "lf" | "crlf";
+};
+
+/** A record type of files. */
+export type FileTarget = { kind: "file"; file: OutFile; record?: string; stands?: "each" | "first" | "last" };
+
+export type Target = TableTarget | ApplicationTarget | FileTarget;
 
 /** What a target is called beside others. */
 export function targetLabel(to?: Target): string {
   if (!to) return "";
+  if (to.kind === "file") return [to.file.name || "a file", to.record].filter(Boolean).join(" ");
   return to.kind === "application" ? [to.method ?? "POST", to.path, to.part].filter(Boolean).join(" ") : to.table;
+}
+
+/** What tells the place of a target from others; empty while it is not decided. */
+export function placeOf(to?: Target): string {
+  if (!to) return "";
+  if (to.kind === "file") return to.file.name && `file ${to.file.root}/${to.file.folder ?? ""}/${to.file.name}`;
+  if (to.kind === "application") return to.path && `${to.connection} ${to.method ?? "POST"} ${to.path}`;
+  return to.table && to.connection;
 }
 
 /** Whether rows are known by a key. */

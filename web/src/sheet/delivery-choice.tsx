@@ -27,6 +27,7 @@ export function useDelivery(sheet: Sheet, change: (sheet: Sheet) => void) {
     delivery,
     type: Math.max(0, typeOf(shapedLayout(sheet), delivery)),
     choose,
+    putAll,
     put: (d: Delivery) => putAll(all.length === 0 ? [d] : all.map((x, i) => (i === at ? d : x))),
     add: (d: Delivery) => {
       putAll([...all, d]);

@@ -1,53 +1,75 @@
 import { Link } from "react-router";
-import type { Target } from "../definitions";
+import { placeOf, type Target } from "../definitions";
 import { Select } from "../ui/basics";
 import { ApplicationDelivery } from "./application-delivery";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
+import { FileDelivery } from "./file-delivery";
 import type { SectionProps } from "./sections";
 import { TableDelivery } from "./table-delivery";
 import { TogetherForm } from "./together-form";
 import { useConnections } from "./use-table";
 
+/** The choice that is no connection. */
+const FILES = "/files";
+
 export function DeliverySection({ sheet, change }: SectionProps) {
   const use = useDelivery(sheet, change);
-  const connections = useConnections();
+  const known = useConnections().data ?? [];
   const to = use.delivery.to;
   const put = (next: Target) => use.put({ ...use.delivery, to: next });
-  if (connections.data?.length === 0) {
-    return (
-      <p className="text-faint">
-        There is no connection yet.{" "}
-        <Link to="/connections?connection=new" className="text-pine underline">
-          Make one
-        </Link>
-        , then choose its table here.
-      </p>
-    );
-  }
-  const known = connections.data ?? [];
+  const begin = (place: string): Target => {
+    if (place !== FILES)
+      return known.find((c) => c.name === place)?.kind === "application"
+        ? { kind: "application", connection: place, path: "" }
+        : { connection: place, table: "", mode: "add" };
+    // A further record type of files that the job writes already is the likely case.
+    const other = use.all.find((d) => d.to?.kind === "file")?.to;
+    return { kind: "file", file: other?.kind === "file" ? other.file : { root: "", name: "{job}_{date}_{run}.txt" } };
+  };
   return (
     <>
       <DeliveryChoice sheet={sheet} use={use} />
       <Select
-        label="Connection"
-        value={to?.connection ?? ""}
-        onChange={(connection) =>
-          put(
-            known.find((c) => c.name === connection)?.kind === "application"
-              ? { kind: "application", connection, path: "" }
-              : { connection, table: "", mode: "add" },
-          )
-        }
+        label="Goes to"
+        value={to?.kind === "file" ? FILES : (to?.connection ?? "")}
+        onChange={(place) => place && put(begin(place))}
         options={[
           { value: "", label: "choose" },
           ...known.map((c) => ({
             value: c.name,
-            label: c.kind === "application" ? `${c.name} (an application)` : c.name,
+            label: c.kind === "application" ? `${c.name} (an application)` : `${c.name} (tables)`,
           })),
+          { value: FILES, label: "files in a folder" },
         ]}
       />
-      {to?.connection && to.kind === "application" && <ApplicationDelivery to={to} put={put} />}
-      {to?.connection && to.kind !== "application" && (
+      {known.length === 0 && (
+        <p className="text-sm text-faint">
+          For a table or an application,{" "}
+          <Link to="/connections?connection=new" className="text-pine underline">
+            make a connection
+          </Link>{" "}
+          first.
+        </p>
+      )}
+      {to?.kind === "file" && (
+        <FileDelivery
+          to={to}
+          use={use}
+          sheet={sheet}
+          putFile={(file) =>
+            use.putAll(
+              use.all.map((d, i) =>
+                d.to?.kind === "file" && (i === use.at || placeOf(d.to) === placeOf(to))
+                  ? { ...d, to: { ...d.to, file } }
+                  : d,
+              ),
+            )
+          }
+          put={put}
+        />
+      )}
+      {to?.kind === "application" && <ApplicationDelivery to={to} put={put} />}
+      {to && to.kind === undefined && (
         <TableDelivery sheet={sheet} change={change} to={to} use={use} put={put} />
       )}
       <TogetherForm sheet={sheet} change={change} />

@@ -142,9 +142,11 @@ function deliveryWords({ job }: Sheet): string {
   if (all.length === 0) return "No delivery yet.";
   return all
     .map((d) =>
-      d.kind === "application"
-        ? `Sends ${targetLabel(d)} to ${d.connection}.`
-        : byKey(d.mode)
+      d.kind === "file"
+        ? `Writes ${targetLabel(d)} in ${[d.file.root, d.file.folder].filter(Boolean).join("/")}.`
+        : d.kind === "application"
+          ? `Sends ${targetLabel(d)} to ${d.connection}.`
+          : byKey(d.mode)
           ? `${modeWords[d.mode]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
           : `${modeWords[d.mode]} ${d.table} in ${d.connection}.`,
     )

@@ -1,18 +1,11 @@
+import { placeOf } from "../definitions";
 import { Select, Tick } from "../ui/basics";
 import type { SectionProps } from "./sections";
 
 /** How deliveries to several places go together. */
 export function TogetherForm({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
   const { job } = sheet;
-  const places = new Set(
-    (job.deliveries ?? []).flatMap((d) =>
-      d.to?.kind === "application"
-        ? [`${d.to.connection} ${d.to.method ?? "POST"} ${d.to.path}`]
-        : d.to?.table
-          ? [d.to.connection]
-          : [],
-    ),
-  );
+  const places = new Set((job.deliveries ?? []).map((d) => placeOf(d.to)).filter((p) => p !== ""));
   if (places.size < 2) return null;
   const together = job.together ?? {};
   const put = (next: typeof together) => {

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ask } from "../api/client";
-import type { Target } from "../definitions";
+import { api, ask, type Schemas } from "../api/client";
+import { placeOf, type Target } from "../definitions";
 
 /** The connections there are. */
 export function useConnections() {
@@ -47,9 +47,15 @@ export function useOperation(of?: { connection: string; method?: string; path: s
 
 /** What rules of a delivery may fill. */
 export function useTarget(to?: Target) {
-  const table = useTable(to?.kind === "application" ? undefined : to);
+  const table = useTable(to?.kind === undefined ? to : undefined);
   const operation = useOperation(to?.kind === "application" ? to : undefined);
-  return to?.kind === "application" ? operation : table;
+  const record = useQuery({
+    queryKey: ["record-type", to?.kind === "file" && [to.file.layout, to.record, to.stands]],
+    enabled: to?.kind === "file" && !!to.file.layout && placeOf(to) !== "",
+    retry: false,
+    queryFn: () => ask(api.POST("/api/target", { body: to as unknown as Schemas["JsonNode"] })),
+  });
+  return to?.kind === "file" ? record : to?.kind === "application" ? operation : table;
 }
 
 /** A table as its database describes it. */

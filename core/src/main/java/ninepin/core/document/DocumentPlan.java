@@ -68,7 +68,7 @@ public record DocumentPlan(
         List<PlannedDelivery> bare = deliveries.stream()
                 .map(d -> d.summary() != null
                         ? d
-                        : new PlannedDelivery(d.type(), d.lane(), List.of(), null, d.elsewhere()))
+                        : new PlannedDelivery(null, d.type(), d.lane(), List.of(), null, d.elsewhere()))
                 .toList();
         return new DocumentPlan(file, gathering, setAside, duplicates, checks, lanes, bare);
     }

@@ -3,8 +3,11 @@ package ninepin.core.document;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.function.BooleanSupplier;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.document.OpenDocument.Entry;
@@ -17,6 +20,8 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTables;
+import ninepin.core.shape.Origin;
+import ninepin.core.shape.RowsMade;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.Sequences;
 import ninepin.core.shape.Shaper;
@@ -52,6 +57,10 @@ public final class DocumentShaper {
     private final boolean gathered;
 
     private final Standpoint at;
+    /** For each delivery the name that rules of others know its rows by; null where none does. */
+    private final String[] referredTo;
+
+    private final RowsMade made = new RowsMade();
 
     private boolean refused;
     /** The line to blame for that. */
@@ -87,6 +96,13 @@ public final class DocumentShaper {
         this.groups = plan.deliveries().stream()
                 .map(d -> d.summary() == null ? null : new SummaryGroups(d.summary(), layout, d.type(), context))
                 .toArray(SummaryGroups[]::new);
+        Set<String> keys = plan.deliveries().stream()
+                .flatMap(d -> d.rules().stream())
+                .flatMap(r -> r.take() instanceof Origin.OfKey of ? Stream.of(of.table()) : Stream.empty())
+                .collect(Collectors.toSet());
+        this.referredTo = plan.deliveries().stream()
+                .map(d -> d.name() != null && keys.contains(d.name()) ? d.name() : null)
+                .toArray(String[]::new);
         this.shapers = IntStream.range(0, deliveries.length)
                 .mapToObj(d -> shaper(d, context))
                 .toArray(Shaper[]::new);
@@ -102,7 +118,8 @@ public final class DocumentShaper {
 
     private Shaper shaper(int delivery, ShapingContext all) {
         List<Rule> rules = deliveries[delivery].rules();
-        ShapingContext context = deliveries[delivery].elsewhere() ? all.with(Sequences.anew()) : all;
+        ShapingContext own = all.with(made);
+        ShapingContext context = deliveries[delivery].elsewhere() ? own.with(Sequences.anew()) : own;
         return groups[delivery] == null
                 ? new Shaper(layout, deliveries[delivery].type(), rules, context)
                 : new Shaper(groups[delivery].layout(), 0, rules, context.with(LookUpTables.NONE));
@@ -333,6 +350,7 @@ public final class DocumentShaper {
     }
 
     private void shape(OpenDocument document, RowSink out) {
+        made.begin();
         if (!several) {
             Entry entry = document.get(0);
             if (!entry.refused() && entry.aside() == null && entry.type() >= 0) {
@@ -348,8 +366,18 @@ public final class DocumentShaper {
                 record++;
             }
             boolean isHead = gathered && i == 0;
+            stand(document.values().type(i));
             if (!entry.refused() && (isHead ? !document.aside() : entry.aside() == null)) {
                 shape(entry, document.values().type(i), record, out);
+            }
+        }
+    }
+
+    /** A record begins, whether or not it makes rows: those of the record before are no longer what others belong to. */
+    private void stand(int type) {
+        for (int d : deliveriesOf[type]) {
+            if (referredTo[d] != null) {
+                made.stand(referredTo[d]);
             }
         }
     }
@@ -374,6 +402,9 @@ public final class DocumentShaper {
                     entry.makesRows(true);
                 }
                 out.made(d, record);
+                if (referredTo[d] != null) {
+                    made.made(referredTo[d]);
+                }
             }
         }
     }

@@ -7,6 +7,7 @@ import ninepin.core.shape.Rule;
 /**
  * What one delivery makes of the records of one type.
  *
+ * @param name what other deliveries know its rows by: the name of their table; null where nobody refers to them
  * @param type the index of the record type
  * @param lane the index of the lane whose documents it takes, or -1 for all
  * @param rules one rule for each target field
@@ -14,7 +15,7 @@ import ninepin.core.shape.Rule;
  * @param elsewhere whether its rows are made, so that they can refuse a document, but go to a place that this plan does
  *     not deliver to
  */
-public record PlannedDelivery(int type, int lane, List<Rule> rules, Summary summary, boolean elsewhere) {
+public record PlannedDelivery(String name, int type, int lane, List<Rule> rules, Summary summary, boolean elsewhere) {
 
     public PlannedDelivery {
         rules = List.copyOf(rules);
@@ -22,16 +23,16 @@ public record PlannedDelivery(int type, int lane, List<Rule> rules, Summary summ
 
     /** A delivery of all documents. */
     public PlannedDelivery(int type, List<Rule> rules) {
-        this(type, -1, rules, null);
+        this(null, type, -1, rules, null, false);
     }
 
     /** A delivery whose rows go where the plan delivers to. */
-    public PlannedDelivery(int type, int lane, List<Rule> rules, Summary summary) {
-        this(type, lane, rules, summary, false);
+    public PlannedDelivery(String name, int type, int lane, List<Rule> rules, Summary summary) {
+        this(name, type, lane, rules, summary, false);
     }
 
     PlannedDelivery withElsewhere(boolean other) {
-        return new PlannedDelivery(type, lane, rules, summary, other);
+        return new PlannedDelivery(name, type, lane, rules, summary, other);
     }
 
     /** What is made of the groups of its summary: a plan of its own, in which they are the records. */

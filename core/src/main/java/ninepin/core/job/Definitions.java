@@ -197,6 +197,7 @@ public final class Definitions {
         @JsonSubTypes.Type(value = Origin.Part.class, name = "part"),
         @JsonSubTypes.Type(value = Origin.Amount.class, name = "amount"),
         @JsonSubTypes.Type(value = Origin.Drawn.class, name = "sequence"),
+        @JsonSubTypes.Type(value = Origin.OfKey.class, name = "key"),
         @JsonSubTypes.Type(value = Origin.TargetDefault.class, name = "default"),
         @JsonSubTypes.Type(value = Origin.OfRun.class, name = "run"),
         @JsonSubTypes.Type(value = Origin.Asked.class, name = "asked")

@@ -1,5 +1,6 @@
 package ninepin.core.job;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
@@ -10,6 +11,8 @@ import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.file.FileLoad;
+import ninepin.core.shape.Origin;
+import ninepin.core.shape.Rule;
 
 /**
  * The deliveries of a job that go to one place, and so are made together, with one mark and one account: tables of one
@@ -64,8 +67,25 @@ public record Leg(int number, String place, List<Integer> deliveries, List<Deliv
     /** Its tables, in order. */
     public List<TableLoad> tables() {
         return parts.stream()
-                .map(p -> new TableLoad((TableDelivery) p.to(), p.columns()))
+                .map(p -> new TableLoad((TableDelivery) p.to(), p.columns(), parents(p)))
                 .toList();
+    }
+
+    /** The fields of a delivery's rows that take the key of a row of another table of the leg. */
+    private List<TableLoad.ParentKey> parents(Delivery delivery) {
+        List<TableLoad.ParentKey> all = new ArrayList<>();
+        List<Rule> filling = delivery.shaping().stream().filter(Rule::fills).toList();
+        for (int field = 0; field < filling.size(); field++) {
+            if (filling.get(field).take() instanceof Origin.OfKey of) {
+                for (int load = 0; load < parts.size(); load++) {
+                    if (((TableDelivery) parts.get(load).to()).table().equals(of.table())) {
+                        all.add(new TableLoad.ParentKey(field, load));
+                        break;
+                    }
+                }
+            }
+        }
+        return all;
     }
 
     /** What it sends to an application, in order. */

@@ -103,7 +103,7 @@ public final class Readiness {
                     "A rule draws numbers from a sequence, which stands in a database; no delivery goes to one.");
         }
         for (Leg leg : job.legs()) {
-            checkLeg(leg);
+            checkLeg(leg, tables);
         }
         for (int d = 0; d < job.deliveries().size(); d++) {
             Delivery delivery = job.deliveries().get(d);
@@ -144,7 +144,10 @@ public final class Readiness {
     }
 
     /** A request has one body; several rows can stand in it only where they stand in lists. */
-    private void checkLeg(Leg leg) {
+    private void checkLeg(Leg leg, List<Optional<TableDescription>> tables) {
+        if (leg.kind() == Leg.Kind.TABLES) {
+            found.addAll(new KeyReadiness(shaped, leg, tables).check());
+        }
         if (leg.kind() == Leg.Kind.FILES) {
             found.addAll(new FileReadiness(leg).check());
         }

@@ -229,6 +229,10 @@ public record RuleProbe(
             if (!rule.fills()) {
                 return new Said(sentence, null, null, null, 0, 0, List.of());
             }
+            if (rule.take() instanceof Origin.OfKey) {
+                // Nobody knows it before the row is there.
+                return new Said(sentence, "INTEGER", null, null, 0, 0, List.of());
+            }
             String kind = null;
             try {
                 if (rule.take() instanceof Origin.OfFormula of) {

@@ -46,6 +46,9 @@ final class RuleTypes {
                 return Optional.empty();
             }
         }
+        if (take instanceof Origin.OfKey) {
+            return Optional.of(new DataType.Decimal(18, 0, '.', null));
+        }
         return take instanceof Origin.OfRun of ? ofFact(of) : Optional.empty();
     }
 

@@ -193,6 +193,23 @@ public sealed interface Origin {
         }
     }
 
+    /**
+     * The number that the database gives to a row of another table of the delivery, made of the same record or of the one
+     * that it belongs to.
+     *
+     * @param table the table as its delivery names it
+     */
+    record OfKey(String table) implements Origin {
+        public OfKey {
+            require("take.table", table);
+        }
+
+        @Override
+        public String sentence() {
+            return "the key that the database gives its row in " + table;
+        }
+    }
+
     /** A fact of the run. */
     record OfRun(RunFact fact) implements Origin {
         public OfRun {

@@ -199,6 +199,53 @@ public final class RowBuffer {
         bytes[length++] = (byte) c;
     }
 
+    /**
+     * Adds a row of another buffer with numbers in place of some of its fields.
+     *
+     * @param fields which fields, counted from 0, in order; one behind the last is added to the row
+     * @param numbers the number of each
+     */
+    public void addWith(RowBuffer from, int row, int[] fields, long[] numbers) {
+        int at = from.start(row);
+        int end = from.end(row) - 1;
+        int next = 0;
+        for (int field = 0; at <= end; field++) {
+            int to = at;
+            while (to < end && from.bytes[to] != '\t') {
+                to++;
+            }
+            if (next < fields.length && fields[next] == field) {
+                digits(numbers[next++]);
+            } else {
+                ensure(to - at);
+                System.arraycopy(from.bytes, at, bytes, length, to - at);
+                length += to - at;
+            }
+            endField();
+            at = to + 1;
+        }
+        for (; next < fields.length; next++) {
+            digits(numbers[next]);
+            endField();
+        }
+        endRow();
+    }
+
+    /** The number in a field of a row. */
+    public int number(int row, int field) {
+        int at = start(row);
+        for (int f = 0; f < field; f++) {
+            while (bytes[at++] != '\t') {
+                // Passes over the fields before it.
+            }
+        }
+        int number = 0;
+        for (; bytes[at] >= '0' && bytes[at] <= '9'; at++) {
+            number = number * 10 + bytes[at] - '0';
+        }
+        return number;
+    }
+
     /** The values of a row, read back; null for NULL. */
     public List<String> row(int row) {
         List<String> values = new ArrayList<>();

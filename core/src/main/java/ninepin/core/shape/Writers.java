@@ -58,6 +58,9 @@ final class Writers {
         if (take instanceof Origin.Drawn of) {
             return text(rule, (r, at) -> Long.toString(context.sequences().draw(of.sequence(), of.start())));
         }
+        if (take instanceof Origin.OfKey of) {
+            return text(rule, (r, at) -> rowOf(of.table()));
+        }
         if (take instanceof Origin.Constant constant) {
             return fixed(rule, constant.value());
         }
@@ -65,6 +68,15 @@ final class Writers {
             return fixed(rule, context.facts().asked().get(asked.name()));
         }
         return fact(rule, ((Origin.OfRun) take).fact());
+    }
+
+    /** Stands for the key until the database has given it: which row of the document it is, counted from 0. */
+    private String rowOf(String table) {
+        int row = context.made().latest(table);
+        if (row < 0) {
+            throw new Misfit("SHP-06", "no row of " + table + " that it belongs to");
+        }
+        return Integer.toString(row);
     }
 
     private ColumnWriter fact(Rule rule, RunFact fact) {

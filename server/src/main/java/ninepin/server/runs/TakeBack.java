@@ -88,7 +88,7 @@ class TakeBack {
         if (!Files.exists(Path.of(row.filePath()))) {
             return new Outlook(false, List.of("Its file is not kept any more."), tables);
         }
-        Job job = withoutDrawn(plans.definition(row).job());
+        Job job = withoutNumbers(plans.definition(row).job());
         for (Leg leg : job.legs()) {
             List<String> against = obstacles(row, leg);
             obstacles.addAll(against);
@@ -133,8 +133,8 @@ class TakeBack {
         return against;
     }
 
-    /** Numbers of a sequence are not given twice, so they say nothing of a row that is made again. */
-    private static Job withoutDrawn(Job job) {
+    /** Numbers of a sequence or a database are not given twice, so they say nothing of a row that is made again. */
+    private static Job withoutNumbers(Job job) {
         List<Delivery> deliveries = job.deliveries().stream()
                 .map(d -> new Delivery(
                         d.of(),
@@ -142,7 +142,7 @@ class TakeBack {
                         d.summary(),
                         d.to(),
                         d.shaping().stream()
-                                .filter(r -> !(r.take() instanceof Origin.Drawn))
+                                .filter(r -> !(r.take() instanceof Origin.Drawn || r.take() instanceof Origin.OfKey))
                                 .toList()))
                 .toList();
         return job.withDeliveries(deliveries);
@@ -166,7 +166,7 @@ class TakeBack {
 
     private List<TakingBack.Outcome> execute(RunRow row, String who) throws Exception {
         List<TakingBack.Outcome> outcomes = new ArrayList<>();
-        Job job = withoutDrawn(plans.definition(row).job());
+        Job job = withoutNumbers(plans.definition(row).job());
         for (Leg leg : job.legs()) {
             if (leg.kind() == Leg.Kind.TABLES && obstacles(row, leg).isEmpty()) {
                 outcomes.addAll(takeBack(row, job, leg));

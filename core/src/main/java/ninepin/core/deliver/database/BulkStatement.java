@@ -39,10 +39,30 @@ public interface BulkStatement {
         List<String> columns = asWritten(table, load.columns());
         List<String> key = asWritten(table, delivery.key());
         return switch (delivery.mode()) {
-            case ADD, REPLACE -> new AddStatement(dialect.loader(connection, name.sql(dialect), columns, table));
+            case ADD, REPLACE -> dialect.add(connection, name.sql(dialect), columns, table);
             case ADD_OR_CHANGE -> dialect.addOrChange(connection, name, columns, key, table, number);
             default -> new KeyedStatement(dialect, connection, delivery.mode(), name, columns, key, table, number);
         };
+    }
+
+    /** The same for a table whose rows others belong to: it tells the number that the database gives to each. */
+    static NumberedStatement numbered(
+            Dialect dialect, Connection connection, TableLoad load, TableDescription table, int number)
+            throws SQLException {
+        TableDelivery delivery = load.delivery();
+        TableName name = TableName.parse(delivery.table());
+        String numbered = table.columns().stream()
+                .filter(TableDescription.Column::numbered)
+                .map(TableDescription.Column::name)
+                .findFirst()
+                .orElseThrow(() -> new SQLException("No column of " + name.table() + " is numbered by the database."));
+        if (!delivery.mode().byKey()) {
+            List<String> columns = asWritten(table, load.columns());
+            return dialect.numberedAdd(connection, name.sql(dialect), columns, table, numbered);
+        }
+        BulkStatement keyed = of(dialect, connection, load, table, number);
+        List<String> key = asWritten(table, delivery.key());
+        return NumberedStatement.staged(dialect, connection, keyed, name, key, numbered, number);
     }
 
     /** The names of columns as the table writes them. */

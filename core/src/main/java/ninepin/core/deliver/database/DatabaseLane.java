@@ -12,8 +12,10 @@ import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.shape.RowBuffer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -27,6 +29,7 @@ final class DatabaseLane implements Target.Lane {
 
     private final Dialect dialect;
     private final Connection connection;
+    private final List<TableLoad> loads;
     private final List<BulkStatement> bulks;
     private final MarkTable marks;
     private final String tables;
@@ -36,12 +39,14 @@ final class DatabaseLane implements Target.Lane {
     DatabaseLane(
             Dialect dialect,
             Connection connection,
+            List<TableLoad> loads,
             List<BulkStatement> bulks,
             MarkTable marks,
             String tables,
             List<String> replaced) {
         this.dialect = dialect;
         this.connection = connection;
+        this.loads = loads;
         this.bulks = bulks;
         this.marks = marks;
         this.tables = tables;
@@ -110,6 +115,7 @@ final class DatabaseLane implements Target.Lane {
     /** Loads a range of documents whole or, where it is refused, in halves, down to those that are to blame. */
     private final class Halving {
         private final Batch batch;
+        private final ParentKeys keys;
         private final List<Refusal> refused = new ArrayList<>();
         private long added;
         private long changed;
@@ -119,6 +125,7 @@ final class DatabaseLane implements Target.Lane {
 
         Halving(Batch batch) {
             this.batch = batch;
+            this.keys = new ParentKeys(loads, bulks, batch);
         }
 
         void load(int first, int end) throws SQLException {
@@ -152,11 +159,14 @@ final class DatabaseLane implements Target.Lane {
                 if (from == to) {
                     continue;
                 }
-                BulkStatement.Outcome outcome = attempt(table, from, to);
+                BulkStatement.Outcome outcome = keys.changes(table)
+                        ? attempt(table, keys.rows(table, first, end), 0, to - from)
+                        : attempt(table, batch.rows(table), from, to);
                 if (outcome.refusal() != null) {
                     refusedTable = table;
                     return outcome;
                 }
+                keys.loaded(table, from);
                 a += outcome.added();
                 c += outcome.changed();
                 u += outcome.unchanged();
@@ -165,9 +175,9 @@ final class DatabaseLane implements Target.Lane {
             return new BulkStatement.Outcome(a, c, u, r, null);
         }
 
-        private BulkStatement.Outcome attempt(int table, int from, int to) throws SQLException {
+        private BulkStatement.Outcome attempt(int table, RowBuffer rows, int from, int to) throws SQLException {
             try {
-                return bulks.get(table).load(batch.rows(table), from, to);
+                return bulks.get(table).load(rows, from, to);
             } catch (SQLException e) {
                 if (dialect.isAboutRows(e)) {
                     return BulkStatement.Outcome.refused(dialect.reason(e));

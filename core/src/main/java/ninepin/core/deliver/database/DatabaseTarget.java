@@ -87,8 +87,8 @@ public final class DatabaseTarget implements Target {
         Connection connection = dialect.connect(address);
         try {
             connection.setAutoCommit(false);
-            return new DatabaseLane(
-                    dialect, connection, statements(dialect, connection, loads, tables), marks, names, replaced());
+            List<BulkStatement> bulks = statements(dialect, connection, loads, tables);
+            return new DatabaseLane(dialect, connection, loads, bulks, marks, names, replaced());
         } catch (SQLException e) {
             try {
                 connection.close();
@@ -112,7 +112,13 @@ public final class DatabaseTarget implements Target {
             throws SQLException {
         List<BulkStatement> all = new ArrayList<>();
         for (int i = 0; i < loads.size(); i++) {
-            all.add(BulkStatement.of(dialect, connection, loads.get(i), tables.get(i), i));
+            int load = i;
+            boolean referredTo =
+                    loads.stream().flatMap(l -> l.parents().stream()).anyMatch(p -> p.load() == load);
+            all.add(
+                    referredTo
+                            ? BulkStatement.numbered(dialect, connection, loads.get(i), tables.get(i), i)
+                            : BulkStatement.of(dialect, connection, loads.get(i), tables.get(i), i));
         }
         return all;
     }

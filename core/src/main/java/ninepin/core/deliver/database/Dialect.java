@@ -62,6 +62,12 @@ public abstract class Dialect {
     protected abstract List<String> staging(
             String staging, String table, List<String> columns, TableDescription described);
 
+    /** The statement that only adds rows. */
+    protected final BulkStatement add(
+            Connection connection, String table, List<String> columns, TableDescription described) {
+        return new AddStatement(loader(connection, table, columns, described));
+    }
+
     /** The bulk statement. */
     protected abstract RowLoader loader(
             Connection connection, String table, List<String> columns, TableDescription described);
@@ -121,6 +127,19 @@ public abstract class Dialect {
 
     /** The statement that makes the table of sequences. */
     protected abstract String sequences();
+
+    /**
+     * Adds rows to a table and tells the numbers that it gives them.
+     *
+     * @param table the table as it stands in SQL
+     * @param numbered the column that the database numbers
+     */
+    protected abstract NumberedStatement numberedAdd(
+            Connection connection, String table, List<String> columns, TableDescription described, String numbered)
+            throws SQLException;
+
+    /** What the name of a staging table begins with. */
+    public static final String STAGING = "ninepin_staging_";
 
     /** The column that numbers the rows of a staging table. */
     public static final String SEQUENCE = "ninepin_seq";

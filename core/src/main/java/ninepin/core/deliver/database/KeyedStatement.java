@@ -46,7 +46,7 @@ public final class KeyedStatement implements BulkStatement {
         this.connection = connection;
         this.mode = mode;
         this.key = key;
-        this.staging = dialect.quoted("ninepin_staging_" + number);
+        this.staging = dialect.quoted(Dialect.STAGING + number);
         String table = name.sql(dialect);
         try (Statement s = connection.createStatement()) {
             for (String make : dialect.staging(staging, table, columns, described)) {

@@ -63,12 +63,12 @@ public final class RehearsalTarget implements Target {
                 }
                 TableDelivery toCopy =
                         new TableDelivery(delivery.connection(), copy, judged(delivery.mode()), delivery.key());
-                copies.add(new TableLoad(toCopy, load.columns()));
+                copies.add(load.to(toCopy));
             }
             connection.setAutoCommit(false);
             List<BulkStatement> bulks = DatabaseTarget.statements(dialect, connection, copies, tables);
             return new Uncommitted(
-                    new DatabaseLane(dialect, connection, bulks, null, DatabaseTarget.names(loads), List.of()));
+                    new DatabaseLane(dialect, connection, copies, bulks, null, DatabaseTarget.names(loads), List.of()));
         } catch (SQLException e) {
             try {
                 connection.close();

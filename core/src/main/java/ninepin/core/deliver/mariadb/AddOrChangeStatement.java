@@ -35,7 +35,7 @@ final class AddOrChangeStatement implements BulkStatement {
             int number)
             throws SQLException {
         this.connection = connection;
-        this.staging = dialect.quoted("ninepin_staging_" + number);
+        this.staging = dialect.quoted(Dialect.STAGING + number);
         try (Statement s = connection.createStatement()) {
             for (String make : dialect.staging(staging, target, columns, described)) {
                 s.execute(make);

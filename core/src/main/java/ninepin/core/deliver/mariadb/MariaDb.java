@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.sql.Types;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
@@ -17,6 +18,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.BulkStatement;
 import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.NumberedStatement;
 import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.deliver.database.TableName;
 
@@ -173,6 +175,31 @@ public final class MariaDb extends Dialect {
                 "CREATE TEMPORARY TABLE " + staging + " (" + quoted(SEQUENCE)
                         + " BIGINT AUTO_INCREMENT PRIMARY KEY) ENGINE=" + (unbounded ? "Aria" : "MEMORY")
                         + " AS SELECT " + listed(columns) + " FROM " + table + " LIMIT 0");
+    }
+
+    /** Rows of one statement are numbered one after another, unless the server lets others come between. */
+    @Override
+    protected NumberedStatement numberedAdd(
+            Connection connection, String table, List<String> columns, TableDescription described, String numbered)
+            throws SQLException {
+        long step;
+        try (Statement s = connection.createStatement();
+                ResultSet r = s.executeQuery("SELECT @@innodb_autoinc_lock_mode, @@auto_increment_increment")) {
+            r.next();
+            if (r.getInt(1) > 1) {
+                throw new SQLException("The server numbers rows of one statement with gaps (innodb_autoinc_lock_mode"
+                        + " is 2), so it cannot be told which number a row got. Set it to 1, or deliver by a key.");
+            }
+            step = r.getLong(2);
+        }
+        return NumberedStatement.added(add(connection, table, columns, described), () -> {
+            try (Statement s = connection.createStatement();
+                    ResultSet r = s.executeQuery("SELECT LAST_INSERT_ID()")) {
+                r.next();
+                long first = r.getLong(1);
+                return i -> first + i * step;
+            }
+        });
     }
 
     @Override

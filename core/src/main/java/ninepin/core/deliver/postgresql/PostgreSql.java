@@ -14,6 +14,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.BulkStatement;
 import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.NumberedStatement;
 import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.deliver.database.TableName;
 import org.postgresql.util.PSQLException;
@@ -148,6 +149,18 @@ public final class PostgreSql extends Dialect {
                 "CREATE TEMPORARY TABLE " + staging + " AS SELECT " + listed(columns) + " FROM " + table
                         + " WITH NO DATA",
                 "ALTER TABLE " + staging + " ADD COLUMN " + quoted(SEQUENCE) + " BIGSERIAL PRIMARY KEY");
+    }
+
+    /** The statement that only adds rows, for those of this package. */
+    BulkStatement copying(Connection connection, String table, List<String> columns, TableDescription described) {
+        return add(connection, table, columns, described);
+    }
+
+    @Override
+    protected NumberedStatement numberedAdd(
+            Connection connection, String table, List<String> columns, TableDescription described, String numbered)
+            throws SQLException {
+        return new NumberedCopy(this, connection, table, columns, described, numbered);
     }
 
     @Override

@@ -14,6 +14,9 @@ import java.util.List;
  */
 public record Loaded(long added, long changed, long unchanged, long removed, long emptied, List<Refusal> refused) {
 
+    /** Nothing. */
+    public static final Loaded NONE = new Loaded(0, 0, 0, 0, 0, List.of());
+
     public Loaded {
         refused = List.copyOf(refused);
     }

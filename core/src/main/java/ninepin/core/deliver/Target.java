@@ -27,6 +27,15 @@ public interface Target extends AutoCloseable {
          */
         Loaded load(Batch batch) throws TargetException;
 
+        /**
+         * Does what remains when all documents are loaded, before the last mark.
+         *
+         * @return what it comes to, beyond what {@link #load} said
+         */
+        default Loaded finish() throws TargetException {
+            return Loaded.NONE;
+        }
+
         /** Writes the mark and commits it together with the rows loaded since the last commit. */
         void commit(Mark mark) throws TargetException;
 

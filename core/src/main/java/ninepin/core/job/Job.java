@@ -11,6 +11,7 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.OwnStatement;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
@@ -50,6 +51,7 @@ import ninepin.core.shape.ShapingContext;
  * @param deliveries what is made of the records and where it goes
  * @param limits how many rejects a run may have
  * @param commit when what is delivered becomes visible
+ * @param statements statements of its own that it runs in the databases it delivers to
  * @param together how deliveries to several places go together; null for the usual way
  * @param afterCrash what happens to runs that were under way when the application died
  */
@@ -65,6 +67,7 @@ public record Job(
         List<Delivery> deliveries,
         Limits limits,
         Commit commit,
+        List<OwnStatement> statements,
         Legs.Manner together,
         AfterCrash afterCrash) {
 
@@ -136,6 +139,7 @@ public record Job(
         deliveries = deliveries == null ? List.of() : List.copyOf(deliveries);
         limits = limits == null ? Limits.NONE : limits;
         commit = commit == null ? Commit.PARTS : commit;
+        statements = statements == null ? List.of() : List.copyOf(statements);
         together = Legs.Manner.USUAL.equals(together) ? null : together;
         afterCrash = afterCrash == null ? AfterCrash.RESTART : afterCrash;
         Set<String> names = new HashSet<>();
@@ -144,6 +148,38 @@ public record Job(
                 throw new DefinitionException("asked." + value.name(), "is asked twice");
             }
         }
+    }
+
+    /** A job with no statements of its own. */
+    public Job(
+            String name,
+            String title,
+            String description,
+            PickUp pickUp,
+            String layout,
+            List<FieldChecks> checks,
+            Documents documents,
+            List<AskedValue> asked,
+            List<Delivery> deliveries,
+            Limits limits,
+            Commit commit,
+            Legs.Manner together,
+            AfterCrash afterCrash) {
+        this(
+                name,
+                title,
+                description,
+                pickUp,
+                layout,
+                checks,
+                documents,
+                asked,
+                deliveries,
+                limits,
+                commit,
+                null,
+                together,
+                afterCrash);
     }
 
     /** The layout with the checks of the job added to its own. */
@@ -199,6 +235,7 @@ public record Job(
                 others,
                 limits,
                 commit,
+                statements,
                 together,
                 afterCrash);
     }
@@ -229,6 +266,28 @@ public record Job(
     /** The connection that its sequences stand in: the first one to a database; null while there is none. */
     public String connection() {
         return loads().stream().map(l -> l.delivery().connection()).findFirst().orElse(null);
+    }
+
+    /** The statements that it runs in the database of a leg. */
+    public List<OwnStatement> statements(Leg leg) {
+        return leg.kind() != Leg.Kind.TABLES
+                ? List.of()
+                : statements.stream()
+                        .filter(s -> s.connection().equals(leg.to().connection()))
+                        .toList();
+    }
+
+    /** The host variables of its statements: what is asked at start, site values, and facts of the run. */
+    public Map<String, String> hosts(RunFacts facts) {
+        Map<String, String> values = new TreeMap<>();
+        asked.forEach(a -> values.put(a.name(), null));
+        values.putAll(facts.withAsked(askedValues(facts.asked())).hosts());
+        values.put("today", facts.today().toString());
+        values.put("started_at", facts.startedAt().withNano(0).toString().replace('T', ' '));
+        values.put("run", Long.toString(facts.runNumber()));
+        values.put("file", facts.fileName());
+        values.put("job", name);
+        return values;
     }
 
     /** How deliveries to several places go together. */

@@ -1,6 +1,7 @@
 package ninepin.core.job;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.DatabaseAddress;
@@ -17,6 +18,7 @@ import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.application.OpenApi;
 import ninepin.core.deliver.application.Patience;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.deliver.database.OwnStatements;
 import ninepin.core.deliver.database.RehearsalTarget;
 import ninepin.core.deliver.file.FileDescription;
 import ninepin.core.deliver.file.FileName;
@@ -53,26 +55,35 @@ public final class LegTargets {
      * @param key what the leg is known by in its target
      * @param files where the run keeps what a target without transactions needs kept
      */
-    public Target of(Leg leg, String job, RunFacts facts, String key, Path files, StopSignal stop)
-            throws TargetException {
+    public Target of(Leg leg, Job job, RunFacts facts, String key, Path files, StopSignal stop) throws TargetException {
         String connection = leg.to().connection();
         return switch (leg.kind()) {
-            case TABLES -> new DatabaseTarget(places.database(connection), leg.tables(), key);
+            case TABLES ->
+                new DatabaseTarget(
+                        places.database(connection),
+                        leg.tables(),
+                        key,
+                        new OwnStatements(job.statements(leg), job.hosts(facts)));
             case APPLICATION ->
                 new ApplicationTarget(
                         places.application(connection), leg.requests(), key, files, Patience.USUAL, stop::requested);
-            case FILES -> new FileTarget(folder(leg), leg.records(), key, files, names(job, facts));
+            case FILES -> new FileTarget(folder(leg), leg.records(), key, files, names(job.name(), facts));
         };
     }
 
     /** The same, but that nothing is delivered. */
-    public Target rehearsal(Leg leg, String job, RunFacts facts) throws TargetException {
+    public Target rehearsal(Leg leg, Job job, RunFacts facts) throws TargetException {
         String connection = leg.to().connection();
         return switch (leg.kind()) {
             case TABLES -> new RehearsalTarget(places.database(connection), leg.tables());
             case APPLICATION -> new ApplicationRehearsal(places.application(connection), leg.requests());
-            case FILES -> new FileRehearsal(leg.records(), names(job, facts));
+            case FILES -> new FileRehearsal(leg.records(), names(job.name(), facts));
         };
+    }
+
+    /** What keeps the statements of a job's own from running. */
+    public List<Shortcoming> checkStatements(Job job, RunFacts facts) {
+        return StatementReadiness.check(job, facts, places);
     }
 
     /** The folder that the files of a leg go to. */

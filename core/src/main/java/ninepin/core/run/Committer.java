@@ -108,6 +108,9 @@ final class Committer {
                         e.getMessage() + " Nothing of the last part was delivered; mend it and restart to go on.");
             }
         }
+        if (complete) {
+            tally = tally.plus(Tally.rows(lane.finish()));
+        }
         Mark next = new Mark(
                 chunk.end,
                 tally,

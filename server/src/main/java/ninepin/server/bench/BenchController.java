@@ -155,7 +155,7 @@ class BenchController {
     private RunOutcome rehearse(Jobs.Definition d, Leg leg, ShapingContext context, Path sample, Path journal)
             throws IOException, TargetException {
         Path own = journal.resolveSibling("leg");
-        try (Target target = targets.rehearsal(leg, d.job().name(), context.facts())) {
+        try (Target target = targets.rehearsal(leg, d.job(), context.facts())) {
             RunPlan plan = d.job().plan(d.layout(), context, Tally.ZERO, leg);
             RunOutcome outcome = new Run(plan, sample, own, target, RunListener.NONE, new StopSignal()).execute();
             Journal.copy(own, journal, e -> leg.number() == 0 || e.byTarget());

@@ -79,7 +79,7 @@ class FilePreviewController {
                         "Say in which folder, under which name and by which layout" + " the files are written."));
         ShapingContext context = contexts.sample(job, row.sampleName(), null).context();
         Path journal = Files.createTempFile("ninepin-files", ".ndjson");
-        try (Target target = targets.rehearsal(leg, job.name(), context.facts())) {
+        try (Target target = targets.rehearsal(leg, job, context.facts())) {
             RunOutcome outcome = new Run(
                             job.plan(layout, context, Tally.ZERO, leg),
                             sample,

@@ -17,6 +17,7 @@ import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.core.job.LegTargets;
+import ninepin.core.job.Shortcoming;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 
@@ -24,7 +25,7 @@ import ninepin.core.shape.RunFacts;
 final class CommandTargets {
 
     private final LegTargets targets;
-    private final String job;
+    private final Job job;
     private final RunFacts facts;
     private final String key;
     private final boolean rehearse;
@@ -33,7 +34,7 @@ final class CommandTargets {
      * @param key what the run is known by
      * @param rehearse whether nothing is delivered
      */
-    CommandTargets(FileSettings settings, String job, RunFacts facts, String key, boolean rehearse) {
+    CommandTargets(FileSettings settings, Job job, RunFacts facts, String key, boolean rehearse) {
         this.targets = new LegTargets(new Places(settings));
         this.job = job;
         this.facts = facts;
@@ -77,6 +78,11 @@ final class CommandTargets {
             all.add(to == null || !to.decided() ? Optional.empty() : targets.describe(to));
         }
         return all;
+    }
+
+    /** What keeps the statements of the job's own from running. */
+    List<Shortcoming> checkStatements() {
+        return targets.checkStatements(job, facts);
     }
 
     /**

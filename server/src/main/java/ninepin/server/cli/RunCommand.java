@@ -16,7 +16,6 @@ import ninepin.core.check.Finding;
 import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.Mark;
-import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
@@ -101,11 +100,11 @@ public final class RunCommand {
         CodeTables codes = codes(job, settings);
         RunFacts facts = facts(settings);
         String key = runKey(job);
-        CommandTargets targets = new CommandTargets(settings, job.name(), facts, key, arguments.rehearse());
+        CommandTargets targets = new CommandTargets(settings, job, facts, key, arguments.rehearse());
         LookUpSnapshots snapshots = new LookUpSnapshots(
                 new CommandPlaces(arguments, settings), arguments.state().resolve(key + "-look-ups"));
         LookUpTables lookUps = snapshots.read(job.ofDocuments().lookUps(), facts.today());
-        if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), targets.describe(job))) {
+        if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), targets)) {
             return NOT_FINISHED;
         }
         Files.createDirectories(arguments.state());
@@ -185,8 +184,10 @@ public final class RunCommand {
         return anything;
     }
 
-    private boolean ready(Job job, Layout layout, ShapingContext context, List<Optional<TableDescription>> tables) {
-        List<Shortcoming> shortcomings = Readiness.check(job, layout, context, tables);
+    private boolean ready(Job job, Layout layout, ShapingContext context, CommandTargets targets)
+            throws TargetException {
+        List<Shortcoming> shortcomings = Readiness.check(job, layout, context, targets.describe(job));
+        shortcomings.addAll(targets.checkStatements());
         shortcomings.forEach(s ->
                 progress.println((s.blocks() ? "must be mended: " : "note: ") + s.message() + " [" + s.code() + "]"));
         return Readiness.mayRun(shortcomings);

@@ -153,6 +153,7 @@ public class Jobs {
                 found.add(s);
             }
         }
+        found.addAll(targets.checkStatements(d.job(), sample.context().facts()));
         if (d.job().pickUp() != null) {
             checkPickUp(d.job(), found);
         }

@@ -203,7 +203,7 @@ class RunExecution {
             StopSignal stop) {
         Path journal = legAccounts.journal(row.id(), leg.number());
         String key = LegAccounts.key(row.runKey(), leg.number());
-        try (Target target = targets.of(leg, definition.job().name(), context.facts(), key, journal, stop)) {
+        try (Target target = targets.of(leg, definition.job(), context.facts(), key, journal, stop)) {
             RunPlan plan = definition.job().plan(definition.layout(), context, accepted(row), leg);
             return new Run(plan, file, journal, target, live.leg(leg.number()), stop).execute();
         } catch (ErrorResponseException e) {
@@ -287,7 +287,7 @@ class RunExecution {
         for (Leg leg : job.legs()) {
             Path journal = legAccounts.journal(row.id(), leg.number());
             String key = LegAccounts.key(row.runKey(), leg.number());
-            try (Target target = targets.of(leg, job.name(), plans.facts(row), key, journal, new StopSignal())) {
+            try (Target target = targets.of(leg, job, plans.facts(row), key, journal, new StopSignal())) {
                 target.prepare()
                         .ifPresent(mark -> account(row.id(), leg.number(), LegAccounts.keptFor(job), mark, mark));
             } catch (TargetException | RuntimeException e) {

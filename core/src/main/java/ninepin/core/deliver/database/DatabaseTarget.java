@@ -6,8 +6,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.OwnStatement.When;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
@@ -23,14 +26,24 @@ public final class DatabaseTarget implements Target {
     private final MarkTable marks;
     private final Dialect dialect;
 
+    private final OwnStatements own;
     private List<TableDescription> tables;
+    /** Whether the run has committed nothing yet. */
+    private boolean anew;
+
+    /** A target around whose rows nothing is run. */
+    public DatabaseTarget(DatabaseAddress address, List<TableLoad> loads, String runKey) {
+        this(address, loads, runKey, OwnStatements.NONE);
+    }
 
     /**
      * @param address where the database is
      * @param loads the tables, at least one; rows go to them in this order
      * @param runKey what the run is known by in the table of marks, at most 64 ASCII characters
+     * @param own what is run before the first row and after the last
      */
-    public DatabaseTarget(DatabaseAddress address, List<TableLoad> loads, String runKey) {
+    public DatabaseTarget(DatabaseAddress address, List<TableLoad> loads, String runKey, OwnStatements own) {
+        this.own = own;
         this.address = address;
         this.loads = List.copyOf(loads);
         this.names = names(loads);
@@ -43,9 +56,30 @@ public final class DatabaseTarget implements Target {
         tables = describeAll(address, loads);
         try (Connection connection = dialect.connect(address)) {
             marks.create(connection);
-            return marks.read(connection);
+            Optional<Mark> mark = marks.read(connection);
+            anew = mark.isEmpty();
+            if (mark.isPresent() && mark.get().complete()) {
+                once(connection, When.AFTER);
+            }
+            return mark;
         } catch (SQLException e) {
             throw dialect.explain(e, "prepare the delivery to " + names);
+        }
+    }
+
+    /** Runs the statements that are transactions of their own, unless they have been run. */
+    private void once(Connection connection, When when) throws TargetException, SQLException {
+        if (!own.any(when, true)) {
+            return;
+        }
+        MarkTable mark = marks.of("#" + when);
+        if (mark.read(connection).isEmpty()) {
+            boolean auto = connection.getAutoCommit();
+            connection.setAutoCommit(false);
+            own.run(dialect, connection, when, true);
+            mark.done(connection);
+            connection.commit();
+            connection.setAutoCommit(auto);
         }
     }
 
@@ -76,19 +110,29 @@ public final class DatabaseTarget implements Target {
         }
     }
 
-    /** Two lanes for rows that are only added; changing by key is done in the order of the file, in one. */
+    /**
+     * Two lanes for rows that are only added; changing by key is done in the order of the file, in one, and so is what comes
+     * behind a statement in the first transaction.
+     */
     @Override
     public int lanes() {
-        return loads.stream().allMatch(l -> l.delivery().mode() == TableDelivery.Mode.ADD) ? 2 : 1;
+        return !own.any(When.BEFORE, false)
+                        && loads.stream().allMatch(l -> l.delivery().mode() == TableDelivery.Mode.ADD)
+                ? 2
+                : 1;
     }
 
     @Override
-    public Lane lane() throws TargetException {
+    public synchronized Lane lane() throws TargetException {
         Connection connection = dialect.connect(address);
         try {
             connection.setAutoCommit(false);
+            if (anew) {
+                once(connection, When.BEFORE);
+            }
             List<BulkStatement> bulks = statements(dialect, connection, loads, tables);
-            return new DatabaseLane(dialect, connection, loads, bulks, marks, names, replaced());
+            return new OwnLane(
+                    new DatabaseLane(dialect, connection, loads, bulks, marks, names, replaced()), connection, anew);
         } catch (SQLException e) {
             try {
                 connection.close();
@@ -121,6 +165,64 @@ public final class DatabaseTarget implements Target {
                             : BulkStatement.of(dialect, connection, loads.get(i), tables.get(i), i));
         }
         return all;
+    }
+
+    /** A lane that runs the job's own statements around its rows. */
+    private final class OwnLane implements Lane {
+        private final DatabaseLane lane;
+        private final Connection connection;
+        /** Whether those before the first row are still to be run. */
+        private boolean before;
+
+        OwnLane(DatabaseLane lane, Connection connection, boolean anew) {
+            this.lane = lane;
+            this.connection = connection;
+            this.before = anew;
+        }
+
+        @Override
+        public Loaded load(Batch batch) throws TargetException {
+            before();
+            return lane.load(batch);
+        }
+
+        private void before() throws TargetException {
+            if (before) {
+                own.run(dialect, connection, When.BEFORE, false);
+                before = false;
+            }
+        }
+
+        @Override
+        public Loaded finish() throws TargetException {
+            before();
+            own.run(dialect, connection, When.AFTER, false);
+            return Loaded.NONE;
+        }
+
+        @Override
+        public void commit(Mark mark) throws TargetException {
+            lane.commit(mark);
+            anew = false;
+            if (mark.complete()) {
+                try {
+                    once(connection, When.AFTER);
+                } catch (SQLException e) {
+                    throw dialect.explain(e, "commit what is run after the rows");
+                }
+            }
+        }
+
+        @Override
+        public void rollback() throws TargetException {
+            lane.rollback();
+            before = anew;
+        }
+
+        @Override
+        public void close() {
+            lane.close();
+        }
     }
 
     @Override

@@ -43,6 +43,12 @@ public abstract class Dialect {
         return "?";
     }
 
+    /** Gives a parameter a value whose type the server finds out. */
+    protected abstract void bind(java.sql.PreparedStatement statement, int parameter, String value) throws SQLException;
+
+    /** Has the server look at a statement with question marks for its parameters, without running it. */
+    protected abstract void prepareOnly(Connection connection, String sql) throws SQLException;
+
     /** The tables there are. */
     public abstract Catalog catalog(Connection connection);
 

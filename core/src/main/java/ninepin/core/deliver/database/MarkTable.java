@@ -122,12 +122,21 @@ final class MarkTable {
     private static final String ADD = "INSERT INTO ninepin_mark (" + String.join(", ", COLUMNS) + ") VALUES (?"
             + ", ?".repeat(COLUMNS.size() - 1) + ")";
 
-    /** Removes the mark inside the transaction that is under way. */
+    /** The same run's mark of something else that is done once. */
+    MarkTable of(String what) {
+        return new MarkTable(dialect, runKey, what);
+    }
+
+    /** Writes inside the transaction that is under way that it is done. */
+    void done(Connection connection) throws SQLException {
+        Mark none = Mark.none("");
+        write(connection, new Mark(none.position(), none.tally(), none.shares(), 0, 0, "", true));
+    }
+
+    /** Removes all marks of the run inside the transaction that is under way. */
     void forget(Connection connection) throws SQLException {
-        try (PreparedStatement s =
-                connection.prepareStatement("DELETE FROM ninepin_mark WHERE run_key = ? AND delivery = ?")) {
+        try (PreparedStatement s = connection.prepareStatement("DELETE FROM ninepin_mark WHERE run_key = ?")) {
             s.setString(1, runKey);
-            s.setString(2, delivery);
             s.executeUpdate();
         }
     }

@@ -261,7 +261,7 @@ public final class FileTarget implements Target {
         public void commit(Mark mark) throws TargetException {
             try {
                 if (mark.complete()) {
-                    finish();
+                    completeFiles();
                 }
                 List<WrittenFile> complete = new ArrayList<>();
                 for (WrittenFile file : changed.values()) {
@@ -285,7 +285,7 @@ public final class FileTarget implements Target {
             }
         }
 
-        private void finish() throws IOException, TargetException {
+        private void completeFiles() throws IOException, TargetException {
             try {
                 composer.finish();
             } catch (RecordMaker.Unfit | UnwritableException e) {

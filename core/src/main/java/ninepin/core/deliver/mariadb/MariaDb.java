@@ -2,6 +2,7 @@ package ninepin.core.deliver.mariadb;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -200,6 +201,20 @@ public final class MariaDb extends Dialect {
                 return i -> first + i * step;
             }
         });
+    }
+
+    @Override
+    protected void bind(PreparedStatement statement, int parameter, String value) throws SQLException {
+        statement.setString(parameter, value);
+    }
+
+    @Override
+    protected void prepareOnly(Connection connection, String sql) throws SQLException {
+        String literal = "'" + sql.replace("\\", "\\\\").replace("'", "''") + "'";
+        try (Statement s = connection.createStatement()) {
+            s.execute("PREPARE ninepin_look FROM " + literal);
+            s.execute("DEALLOCATE PREPARE ninepin_look");
+        }
     }
 
     @Override

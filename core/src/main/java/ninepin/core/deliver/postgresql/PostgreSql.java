@@ -2,8 +2,10 @@ package ninepin.core.deliver.postgresql;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Types;
 import java.util.List;
 import java.util.Properties;
 import java.util.stream.Collectors;
@@ -161,6 +163,19 @@ public final class PostgreSql extends Dialect {
             Connection connection, String table, List<String> columns, TableDescription described, String numbered)
             throws SQLException {
         return new NumberedCopy(this, connection, table, columns, described, numbered);
+    }
+
+    @Override
+    protected void bind(PreparedStatement statement, int parameter, String value) throws SQLException {
+        statement.setObject(parameter, value, Types.OTHER);
+    }
+
+    @Override
+    protected void prepareOnly(Connection connection, String sql) throws SQLException {
+        try (PreparedStatement s = connection.prepareStatement(sql)) {
+            // The driver asks the server for them.
+            s.getParameterMetaData().getParameterCount();
+        }
     }
 
     @Override

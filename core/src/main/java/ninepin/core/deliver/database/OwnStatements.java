@@ -1,0 +1,76 @@
+package ninepin.core.deliver.database;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Map;
+import ninepin.core.deliver.OwnStatement;
+import ninepin.core.deliver.OwnStatement.When;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.TargetException.Kind;
+
+/** The statements of a job's own that run around the rows of a delivery. */
+public final class OwnStatements {
+
+    /** None. */
+    public static final OwnStatements NONE = new OwnStatements(List.of(), Map.of());
+
+    private final List<OwnStatement> all;
+    private final Map<String, String> values;
+
+    /**
+     * @param all the statements of the connection, in order
+     * @param values the values of host variables
+     */
+    public OwnStatements(List<OwnStatement> all, Map<String, String> values) {
+        this.all = List.copyOf(all);
+        this.values = values;
+    }
+
+    /** Whether there are some for a time. */
+    boolean any(When when, boolean alone) {
+        return all.stream().anyMatch(s -> s.when() == when && s.alone() == alone);
+    }
+
+    /** Runs those for a time in the transaction of a connection. */
+    void run(Dialect dialect, Connection connection, When when, boolean alone) throws TargetException {
+        for (OwnStatement statement : all) {
+            if (statement.when() != when || statement.alone() != alone) {
+                continue;
+            }
+            HostedSql sql = HostedSql.parse("statements", statement.sql());
+            try (PreparedStatement s = sql.prepare(dialect, connection, values)) {
+                s.execute();
+            } catch (SQLException e) {
+                TargetException explained = dialect.explain(e, "run a statement of the job's own");
+                throw new TargetException(
+                        explained.kind(),
+                        explained.kind() == Kind.BUSY ? explained.code() : "SQL-01",
+                        "The statement " + (when == When.BEFORE ? "before the rows" : "after the rows") + " ("
+                                + beginning(statement.sql()) + ") failed: " + dialect.reason(e)
+                                + ". Mend it and restart to go on.",
+                        e);
+            }
+        }
+    }
+
+    private static String beginning(String sql) {
+        String line = sql.strip().replaceAll("\\s+", " ");
+        return line.length() <= 60 ? line : line.substring(0, 57) + "…";
+    }
+
+    /**
+     * Asks the server whether it understands a statement, without running it.
+     *
+     * @return what it says against it, or null
+     */
+    public static String problem(Dialect dialect, Connection connection, HostedSql sql) {
+        try {
+            dialect.prepareOnly(connection, sql.sql());
+            return null;
+        } catch (SQLException e) {
+            return dialect.reason(e);
+        }
+    }
+}

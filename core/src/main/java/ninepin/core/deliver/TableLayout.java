@@ -19,7 +19,12 @@ public final class TableLayout {
 
     /** The columns of a table that a look-up can compare and add: those that hold values a field can have. */
     public static List<Column> columns(TableDescription table) {
-        return table.columns().stream()
+        return fitting(table.columns());
+    }
+
+    /** Those of some columns that hold values a field can have. */
+    public static List<Column> fitting(List<Column> columns) {
+        return columns.stream()
                 .filter(c -> type(c).isPresent() && !c.name().contains("."))
                 .toList();
     }

@@ -2,6 +2,7 @@ package ninepin.core.job;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.DatabaseAddress;
@@ -18,12 +19,16 @@ import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.application.OpenApi;
 import ninepin.core.deliver.application.Patience;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.deliver.database.HostedSql;
 import ninepin.core.deliver.database.OwnStatements;
+import ninepin.core.deliver.database.QueryCopy;
 import ninepin.core.deliver.database.RehearsalTarget;
 import ninepin.core.deliver.file.FileDescription;
 import ninepin.core.deliver.file.FileName;
 import ninepin.core.deliver.file.FileRehearsal;
 import ninepin.core.deliver.file.FileTarget;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Layout;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 
@@ -84,6 +89,45 @@ public final class LegTargets {
     /** What keeps the statements of a job's own from running. */
     public List<Shortcoming> checkStatements(Job job, RunFacts facts) {
         return StatementReadiness.check(job, facts, places);
+    }
+
+    /**
+     * What a job asks a database for in place of a file.
+     *
+     * @throws DefinitionException where the query cannot be read, or names a host variable that is not there
+     */
+    public QueryCopy query(Job job, RunFacts facts) {
+        QuerySource source = job.pickUp().query();
+        HostedSql sql = HostedSql.parse("pickUp.query", source.statement());
+        Map<String, String> hosts = job.hosts(facts);
+        List<String> unknown = sql.unknown(hosts);
+        if (!unknown.isEmpty()) {
+            throw new DefinitionException(
+                    "pickUp.query",
+                    "there is no host variable :" + unknown.get(0) + "; there are :"
+                            + String.join(", :", hosts.keySet()));
+        }
+        return new QueryCopy(places.database(source.connection()), sql, hosts);
+    }
+
+    /** What keeps the query of a job from giving records of its layout. */
+    public List<Shortcoming> checkQuery(Job job, Layout layout, RunFacts facts) {
+        if (job.pickUp() == null || job.pickUp().query() == null) {
+            return List.of();
+        }
+        if (!job.pickUp().query().decided()) {
+            return List.of(ofQuery("There is no query yet: choose a connection and say what it is asked."));
+        }
+        try {
+            query(job, facts).require(layout, job.pickUp().query().key());
+            return List.of();
+        } catch (DefinitionException | TargetException e) {
+            return List.of(ofQuery("The query: " + e.getMessage()));
+        }
+    }
+
+    private static Shortcoming ofQuery(String message) {
+        return new Shortcoming(true, 1, -1, "query", "JOB-49", message);
     }
 
     /** The folder that the files of a leg go to. */

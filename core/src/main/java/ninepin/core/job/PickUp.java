@@ -8,7 +8,7 @@ import ninepin.core.source.FilePattern;
 /**
  * Where files come from and when one is ready.
  *
- * @param root the name of a configured root folder
+ * @param root the name of a configured root folder; null where a database is asked
  * @param folder the folder below it, with forward slashes; empty for the root itself
  * @param pattern the names of files that are taken: {@code *} for any characters, {@code ?} for one
  * @param everySeconds how often the folder is looked at, 1 to 86,400; null when {@code cron} says when
@@ -16,6 +16,7 @@ import ninepin.core.source.FilePattern;
  * @param readySeconds for how long size and time of a file must not have changed before it is taken, 0 to 86,400
  * @param sameFileAgain whether a file with the same bytes as one delivered before is taken again
  * @param expectedBy the time of day by which a file is expected every day, as {@code HH:mm}; or null
+ * @param query what a database is asked in place of looking into a folder, or null
  */
 public record PickUp(
         String root,
@@ -25,10 +26,15 @@ public record PickUp(
         String cron,
         int readySeconds,
         boolean sameFileAgain,
-        String expectedBy) {
+        String expectedBy,
+        QuerySource query) {
 
     public PickUp {
-        folder = new FilePattern(root, folder, pattern).require("pickUp").folder();
+        if (query == null) {
+            folder = new FilePattern(root, folder, pattern).require("pickUp").folder();
+        } else if (root != null || folder != null || pattern != null) {
+            throw new DefinitionException("pickUp.query", "is in place of a folder, not beside it");
+        }
         cron = cron == null || cron.isBlank() ? null : cron.strip();
         if (everySeconds == null && cron == null) {
             everySeconds = 30;
@@ -52,6 +58,11 @@ public record PickUp(
                 throw new DefinitionException("pickUp.expectedBy", "is a time of day such as 20:00");
             }
         }
+    }
+
+    /** Whether files with the same bytes may come again: rows of a query may be the same as before. */
+    public boolean takesAgain() {
+        return sameFileAgain || query != null;
     }
 
     /** Whether a file's name fits the pattern. Case counts. */

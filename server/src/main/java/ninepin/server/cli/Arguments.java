@@ -11,7 +11,7 @@ import ninepin.core.run.RunPlan;
  * @param job the job's JSON file
  * @param layout the layout's JSON file; null for the one beside the job
  * @param codes the folder of code lists; null for the one of the job
- * @param input the file to run it on
+ * @param input the file to run it on; null where the job asks a database
  * @param set values asked at start
  * @param settings the properties file with the connections; null for {@code ninepin.properties}
  * @param state where journals are kept between restarts
@@ -33,12 +33,13 @@ record Arguments(
 
     static final String USE =
             """
-            use: ninepin run --job FILE.json --input FILE [--layout FILE.json] [--set name=value]... [--rehearse]
+            use: ninepin run --job FILE.json [--input FILE] [--layout FILE.json] [--set name=value]... [--rehearse]
                              [--codes FOLDER] [--settings FILE] [--state FOLDER] [--again] [--commit-rows N]
+              Without --input the job asks the database that its pick-up names.
               The layout is looked for beside the job, as NAME.layout.json, code lists beside it or in
               the folder of --codes, as NAME.codes.json. Connections are named in the settings:
               ninepin.connections.NAME.kind (mariadb or postgresql), .host, .port, .database, .user, .password (or in the environment as
-              NINEPIN_CONNECTIONS_NAME_PASSWORD and so on), root folders of look-ups as ninepin.roots.NAME.
+              NINEPIN_CONNECTIONS_NAME_PASSWORD and so on), root folders of look-ups and files as ninepin.roots.NAME.
               Exit: 0 all delivered, 1 finished with rejects, 2 halted, stopped or failed, 64 wrong use.""";
 
     /** Reads arguments; throws {@link IllegalArgumentException} with what is wrong. */
@@ -66,8 +67,8 @@ record Arguments(
                 default -> throw new IllegalArgumentException("unknown argument " + arg);
             }
         }
-        if (!values.containsKey("--job") || !values.containsKey("--input")) {
-            throw new IllegalArgumentException("--job and --input are needed");
+        if (!values.containsKey("--job")) {
+            throw new IllegalArgumentException("--job is needed");
         }
         return new Arguments(
                 path(values, "--job"),
@@ -80,6 +81,10 @@ record Arguments(
                 values.containsKey("--rehearse"),
                 values.containsKey("--again"),
                 commitRows(values.get("--commit-rows")));
+    }
+
+    Arguments withInput(Path other) {
+        return new Arguments(job, layout, codes, other, set, settings, state, rehearse, again, commitRows);
     }
 
     private static int commitRows(String text) {

@@ -42,7 +42,7 @@ final class CommandTargets {
         this.rehearse = rehearse;
     }
 
-    private record Places(FileSettings settings) implements LegTargets.Places {
+    record Places(FileSettings settings) implements LegTargets.Places {
         @Override
         public DatabaseAddress database(String connection) {
             return settings.connection(connection);

@@ -23,6 +23,7 @@ import ninepin.core.deliver.database.DatabaseSequences;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
+import ninepin.core.job.LegTargets;
 import ninepin.core.job.LookUpSnapshots;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
@@ -56,7 +57,7 @@ public final class RunCommand {
     private static final int WRONG_USE = 64;
     private static final int MOST_FINDINGS = 1_000;
 
-    private final Arguments arguments;
+    private Arguments arguments;
     private final PrintStream out;
     private final PrintStream progress;
 
@@ -97,9 +98,37 @@ public final class RunCommand {
             throw new IllegalArgumentException("the job has no delivery");
         }
         FileSettings settings = new FileSettings(arguments.settings());
+        if (arguments.input() == null) {
+            return runRows(job, layout, settings);
+        }
+        return run(job, layout, settings, runKey(job));
+    }
+
+    /** Runs the rows of the job's query. */
+    private int runRows(Job job, Layout layout, FileSettings settings)
+            throws IOException, TargetException, LookUpException {
+        if (job.pickUp() == null || job.pickUp().query() == null) {
+            throw new IllegalArgumentException("--input is needed: the job asks no database");
+        }
+        AskedRows rows = new AskedRows(arguments.state(), job);
+        arguments = arguments.withInput(arguments.state().resolve(job.name() + ".rows"));
+        Path copy = rows.file(new LegTargets(new CommandTargets.Places(settings)).query(job, facts(settings)), layout);
+        if (copy == null) {
+            progress.println("The query gives no rows: nothing to do.");
+            return ALL_DELIVERED;
+        }
+        arguments = arguments.withInput(copy);
+        int exit = run(job, layout, settings, runKey(job) + rows.nameOf(copy));
+        if (arguments.rehearse() || exit != NOT_FINISHED) {
+            rows.drop(copy, !arguments.rehearse());
+        }
+        return exit;
+    }
+
+    private int run(Job job, Layout layout, FileSettings settings, String key)
+            throws IOException, TargetException, LookUpException {
         CodeTables codes = codes(job, settings);
         RunFacts facts = facts(settings);
-        String key = runKey(job);
         CommandTargets targets = new CommandTargets(settings, job, facts, key, arguments.rehearse());
         LookUpSnapshots snapshots = new LookUpSnapshots(
                 new CommandPlaces(arguments, settings), arguments.state().resolve(key + "-look-ups"));
@@ -237,7 +266,7 @@ public final class RunCommand {
         String again = arguments.again()
                 ? "-" + HexFormat.of().toHexDigits(System.nanoTime()).substring(4)
                 : "";
-        String name = job.name().length() > 30 ? job.name().substring(0, 30) : job.name();
+        String name = job.name().length() > 26 ? job.name().substring(0, 26) : job.name();
         return name + "-" + fingerprint.substring(0, 20) + again;
     }
 

@@ -154,6 +154,7 @@ public class Jobs {
             }
         }
         found.addAll(targets.checkStatements(d.job(), sample.context().facts()));
+        found.addAll(targets.checkQuery(d.job(), d.layout(), sample.context().facts()));
         if (d.job().pickUp() != null) {
             checkPickUp(d.job(), found);
         }
@@ -165,7 +166,8 @@ public class Jobs {
             if (job.pickUp().cron() != null) {
                 Cron.toQuartz(job.pickUp().cron());
             }
-            if (folders.below(job.pickUp().root(), job.pickUp().folder()).isEmpty()) {
+            if (job.pickUp().query() == null
+                    && folders.below(job.pickUp().root(), job.pickUp().folder()).isEmpty()) {
                 found.add(new Shortcoming(
                         false,
                         1,

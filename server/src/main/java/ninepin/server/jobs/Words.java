@@ -16,6 +16,9 @@ public final class Words {
     private Words() {}
 
     public static String pickUp(PickUp p) {
+        if (p != null && p.query() != null) {
+            return "rows of a query in " + p.query().connection() + (p.query().onlyNew() ? ", the new ones" : "");
+        }
         return p == null
                 ? "files given by hand"
                 : p.pattern() + " in " + p.root() + (p.folder().isEmpty() ? "" : "/" + p.folder());

@@ -43,10 +43,12 @@ public class FolderPickUp implements Looker {
     private final Runs runs;
     private final Folders folders;
     private final JobSchedules schedules;
+    private final QueryPickUp queries;
     private final ReadyWatch watch = new ReadyWatch();
     private final Map<String, List<WaitingFile>> waiting = new ConcurrentHashMap<>();
 
-    FolderPickUp(Jobs jobs, Runs runs, Folders folders, JobSchedules schedules) {
+    FolderPickUp(Jobs jobs, Runs runs, Folders folders, JobSchedules schedules, QueryPickUp queries) {
+        this.queries = queries;
         this.jobs = jobs;
         this.runs = runs;
         this.folders = folders;
@@ -61,6 +63,10 @@ public class FolderPickUp implements Looker {
         }
         Job job = jobs.version(row.id(), row.liveVersion()).job();
         if (job.pickUp() == null) {
+            return;
+        }
+        if (job.pickUp().query() != null) {
+            queries.ask(row, job, "schedule", Map.of());
             return;
         }
         Optional<Path> folder = folders.below(job.pickUp().root(), job.pickUp().folder());

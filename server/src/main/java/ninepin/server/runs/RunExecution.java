@@ -111,7 +111,7 @@ class RunExecution {
         Jobs.Definition definition = plans.definition(row);
         Long earlier = mapper.sameFile(row.jobId(), fingerprint, row.id());
         boolean again =
-                definition.job().pickUp() != null && definition.job().pickUp().sameFileAgain();
+                definition.job().pickUp() != null && definition.job().pickUp().takesAgain();
         if (earlier != null && !again && row.commits() == 0 && row.parentRun() == null) {
             end(
                     row,
@@ -334,7 +334,7 @@ class RunExecution {
 
     /** The home of the files a job picks up; empty when it takes files by hand. */
     Optional<FileHome> homeOf(Job job) {
-        return job.pickUp() == null
+        return job.pickUp() == null || job.pickUp().query() != null
                 ? Optional.empty()
                 : folders.below(job.pickUp().root(), job.pickUp().folder()).map(f -> FileHome.below(f, job.name()));
     }

@@ -104,7 +104,7 @@ public final class TableCopy {
     }
 
     /** A value as {@link ninepin.core.read.Value#text} gives it. */
-    private static String value(Dialect dialect, ResultSet r, int column, Family family) throws SQLException {
+    static String value(Dialect dialect, ResultSet r, int column, Family family) throws SQLException {
         String text = dialect.text(r, column);
         if (text == null) {
             return null;

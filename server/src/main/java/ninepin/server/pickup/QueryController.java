@@ -1,0 +1,79 @@
+package ninepin.server.pickup;
+
+import java.io.IOException;
+import java.security.Principal;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
+import ninepin.core.layout.Layout;
+import ninepin.server.api.Problems;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.Jobs;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.JsonNode;
+
+/** Queries that give a job its records. */
+@RestController
+@RequestMapping("/api/jobs/{name}")
+class QueryController {
+
+    /** The sheet; whether its layout is to be kept where it is, or made of the columns of the query. */
+    record QueryAsked(JsonNode job, JsonNode layout, boolean keepLayout) {}
+
+    /** The layout that goes with the query. */
+    record QueryTaken(JsonNode layout) {}
+
+    /** The run that was made of the rows; null where there were none. */
+    record AskedRun(Long run) {}
+
+    private final Jobs jobs;
+    private final QueryPickUp queries;
+
+    QueryController(Jobs jobs, QueryPickUp queries) {
+        this.jobs = jobs;
+        this.queries = queries;
+    }
+
+    /** Takes the first rows of a query as the sample, and its columns as the layout where that is asked for. */
+    @PostMapping("/query")
+    QueryTaken take(@PathVariable String name, @RequestBody QueryAsked asked) throws TargetException, IOException {
+        JobRow row = jobs.get(name);
+        Job job = Definitions.job(asked.job().toString());
+        if (job.pickUp() == null
+                || job.pickUp().query() == null
+                || !job.pickUp().query().decided()) {
+            throw Problems.unprocessable("Say in section 1 which database is asked, and for what.");
+        }
+        Layout layout = asked.keepLayout()
+                ? Definitions.layout(asked.layout().toString())
+                : queries.layoutOf(job, job.layout());
+        queries.sample(row.name(), job, layout);
+        return new QueryTaken(Definitions.mapper().readTree(Definitions.write(layout)));
+    }
+
+    /** Asks now, and runs what comes. */
+    @PostMapping("/ask")
+    AskedRun ask(@PathVariable String name, @RequestBody Map<String, String> asked, Principal who) {
+        JobRow row = jobs.get(name);
+        if (row.liveVersion() == null) {
+            throw Problems.conflict("Put the job live before it is run.");
+        }
+        Job job = jobs.version(row.id(), row.liveVersion()).job();
+        if (job.pickUp() == null || job.pickUp().query() == null) {
+            throw Problems.unprocessable("The live version asks no database.");
+        }
+        List<String> missing = job.missingAskedValues(asked);
+        if (!missing.isEmpty()) {
+            throw Problems.unprocessable("A value is asked at start for " + String.join(", ", missing) + ".");
+        }
+        OptionalLong run = queries.ask(row, job, who.getName(), asked);
+        return new AskedRun(run.isPresent() ? run.getAsLong() : null);
+    }
+}

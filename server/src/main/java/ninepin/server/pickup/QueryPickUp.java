@@ -1,0 +1,155 @@
+package ninepin.server.pickup;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.Map;
+import java.util.OptionalLong;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.database.QueryCopy;
+import ninepin.core.job.Job;
+import ninepin.core.job.LegTargets;
+import ninepin.core.job.QuerySource;
+import ninepin.core.layout.DefinitionException;
+import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Xml;
+import ninepin.core.shape.RunFacts;
+import ninepin.server.api.Problems;
+import ninepin.server.config.Folders;
+import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.Jobs;
+import ninepin.server.jobs.ShapingContexts;
+import ninepin.server.runs.FileHome;
+import ninepin.server.runs.Runs;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Asks databases for the rows that jobs take in place of files, and hands them to runs. */
+@Service
+class QueryPickUp {
+
+    private static final Logger LOG = LoggerFactory.getLogger(QueryPickUp.class);
+    private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss");
+    /** The rows of a sample. */
+    private static final int SAMPLE = 2_000;
+
+    private final Jobs jobs;
+    private final Runs runs;
+    private final Folders folders;
+    private final LegTargets targets;
+    private final ShapingContexts contexts;
+    private final QueryMapper mapper;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+
+    QueryPickUp(
+            Jobs jobs,
+            Runs runs,
+            Folders folders,
+            LegTargets targets,
+            ShapingContexts contexts,
+            QueryMapper mapper,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.jobs = jobs;
+        this.runs = runs;
+        this.folders = folders;
+        this.targets = targets;
+        this.contexts = contexts;
+        this.mapper = mapper;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    /**
+     * Asks once.
+     *
+     * @param row a job whose live version asks a database
+     * @return the number of the run; empty where there are no rows
+     */
+    OptionalLong ask(JobRow row, Job job, String who, Map<String, String> asked) {
+        Layout layout = jobs.version(row.id(), row.liveVersion()).layout();
+        QuerySource source = job.pickUp().query();
+        FileHome home = new FileHome(folders.uploads(job.name()));
+        String name = job.name() + "_" + STAMP.format(LocalDateTime.now(clock)) + ending(layout);
+        try {
+            Files.createDirectories(home.folder());
+            Path part = Files.createTempFile(home.folder(), "query", ".part");
+            try {
+                String after = source.onlyNew() ? mapper.lastKey(row.id()).orElse(null) : null;
+                QueryCopy.Copied copied =
+                        targets.query(job, facts(job, name, asked)).write(layout, source.key(), after, 0, part);
+                if (copied.rows() == 0) {
+                    return OptionalLong.empty();
+                }
+                Path claimed = home.move(part, "working", name);
+                return OptionalLong.of(accept(row, claimed, home, name, who, asked, source.onlyNew() ? copied : null));
+            } finally {
+                Files.deleteIfExists(part);
+            }
+        } catch (TargetException | DefinitionException e) {
+            LOG.warn("The query of {} gave no file: {}", job.name(), e.getMessage());
+            throw Problems.unprocessable("The query gave no file: " + e.getMessage());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The run and how far rows have been taken are one transaction, so that none is taken twice or passed over. */
+    private long accept(
+            JobRow row,
+            Path claimed,
+            FileHome home,
+            String name,
+            String who,
+            Map<String, String> asked,
+            QueryCopy.Copied copied) {
+        return transaction.execute(status -> {
+            try {
+                long run = runs.accept(row, claimed, home, name, who, asked);
+                if (copied != null && copied.lastKey() != null) {
+                    mapper.taken(row.id(), copied.lastKey(), run, clock.instant());
+                }
+                return run;
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
+    }
+
+    private RunFacts facts(Job job, String name, Map<String, String> asked) {
+        return contexts.facts(name).withAsked(job.askedValues(asked));
+    }
+
+    /** The layout of what a job's query gives. */
+    Layout layoutOf(Job job, String name) throws TargetException {
+        return targets.query(job, facts(job, "query", Map.of())).layout(name);
+    }
+
+    /** Takes the first rows of a job's query as its sample. */
+    void sample(String jobName, Job job, Layout layout) throws TargetException, IOException {
+        Path part = Files.createTempFile("ninepin-query", ".part");
+        try {
+            String name = job.name() + "_sample" + ending(layout);
+            targets.query(job, facts(job, name, Map.of()))
+                    .write(layout, job.pickUp().query().key(), null, SAMPLE, part);
+            try (InputStream bytes = Files.newInputStream(part)) {
+                jobs.setSample(jobName, name, bytes);
+            }
+        } finally {
+            Files.deleteIfExists(part);
+        }
+    }
+
+    private static String ending(Layout layout) {
+        return layout.format() instanceof Delimited ? ".csv" : layout.format() instanceof Xml ? ".xml" : ".txt";
+    }
+}

@@ -137,6 +137,7 @@ export type Origin =
   | { from: "part"; field: string; at: string; number: number }
   | { from: "amount"; field: string; side?: "positive" | "negative" }
   | { from: "sequence"; sequence: string; start?: number }
+  | { from: "key"; table: string }
   | { from: "run"; fact: (typeof facts)[number]["value"] }
   | { from: "asked"; name: string }
   | { from: "default" };
@@ -221,10 +222,14 @@ export type CodeList = {
   missing?: { policy: "reject" | "pass" | "value"; value?: string };
 };
 
+/** What a database is asked in place of looking into a folder. */
+export type QuerySource = { connection: string; statement: string; key?: string; onlyNew?: boolean };
+
 export type PickUp = {
-  root: string;
+  root?: string;
   folder?: string;
-  pattern: string;
+  pattern?: string;
+  query?: QuerySource;
   everySeconds?: number;
   cron?: string;
   readySeconds: number;
@@ -287,7 +292,7 @@ export function targetLabel(to?: Target): string {
 }
 
 /** What tells the place of a target from others; empty while it is not decided. */
-export function placeOf(to?: Target): string {
+export function targetPlace(to?: Target): string {
   if (!to) return "";
   if (to.kind === "file") return to.file.name && `file ${to.file.root}/${to.file.folder ?? ""}/${to.file.name}`;
   if (to.kind === "application") return to.path && `${to.connection} ${to.method ?? "POST"} ${to.path}`;
@@ -306,6 +311,9 @@ export type Summary = { by?: { name: string; is: string }[]; totals?: Total[] };
 
 export type Delivery = { of?: string; lane?: string; summary?: Summary; to?: Target; shaping?: Rule[] };
 
+/** A statement that a job runs in a database that it delivers to. */
+export type OwnStatement = { connection: string; when: "before" | "after"; alone?: boolean; sql: string };
+
 export type Job = {
   name: string;
   title: string;
@@ -318,6 +326,7 @@ export type Job = {
   deliveries?: Delivery[];
   limits?: { rejects?: number; percent?: number; percentFrom?: number; notes?: number };
   commit?: "parts" | "whole";
+  statements?: OwnStatement[];
   together?: { sideBySide?: boolean; whenOneFails?: "stop" | "go-on" };
   afterCrash?: "restart" | "offer";
 };

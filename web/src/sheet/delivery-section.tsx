@@ -1,9 +1,10 @@
 import { Link } from "react-router";
-import { placeOf, type Target } from "../definitions";
+import { type Target, targetPlace } from "../definitions";
 import { Select } from "../ui/basics";
 import { ApplicationDelivery } from "./application-delivery";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import { FileDelivery } from "./file-delivery";
+import { OwnStatements } from "./own-statements";
 import type { SectionProps } from "./sections";
 import { TableDelivery } from "./table-delivery";
 import { TogetherForm } from "./together-form";
@@ -59,7 +60,7 @@ export function DeliverySection({ sheet, change }: SectionProps) {
           putFile={(file) =>
             use.putAll(
               use.all.map((d, i) =>
-                d.to?.kind === "file" && (i === use.at || placeOf(d.to) === placeOf(to))
+                d.to?.kind === "file" && (i === use.at || targetPlace(d.to) === targetPlace(to))
                   ? { ...d, to: { ...d.to, file } }
                   : d,
               ),
@@ -69,9 +70,8 @@ export function DeliverySection({ sheet, change }: SectionProps) {
         />
       )}
       {to?.kind === "application" && <ApplicationDelivery to={to} put={put} />}
-      {to && to.kind === undefined && (
-        <TableDelivery sheet={sheet} change={change} to={to} use={use} put={put} />
-      )}
+      {to && to.kind === undefined && <TableDelivery sheet={sheet} change={change} to={to} use={use} put={put} />}
+      <OwnStatements sheet={sheet} change={change} />
       <TogetherForm sheet={sheet} change={change} />
     </>
   );

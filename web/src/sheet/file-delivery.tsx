@@ -145,7 +145,12 @@ function LayoutChoice({ file, choose, set }: ChoiceProps) {
   const name = file.layout?.name ?? "";
   const read = async (of: string) =>
     (await ask(api.GET("/api/layouts/{name}", { params: { path: { name: of } } }))).layout as unknown as Layout;
-  const now = useQuery({ queryKey: ["layout", name, "now"], enabled: name !== "", queryFn: () => read(name), retry: false });
+  const now = useQuery({
+    queryKey: ["layout", name, "now"],
+    enabled: name !== "",
+    queryFn: () => read(name),
+    retry: false,
+  });
   const older = now.data && !same(now.data, file.layout);
   if (layouts.data?.length === 0) {
     return (

@@ -40,12 +40,7 @@ export function FilePreview({ sheet, delivery, onClose }: { sheet: Sheet; delive
         </p>
       )}
       {files.length > 1 && (
-        <Chips
-          label="Files"
-          value={at}
-          onChange={setAt}
-          chips={files.map((f, i) => ({ value: i, label: f.name }))}
-        />
+        <Chips label="Files" value={at} onChange={setAt} chips={files.map((f, i) => ({ value: i, label: f.name }))} />
       )}
       {file && (
         <>
@@ -54,6 +49,7 @@ export function FilePreview({ sheet, delivery, onClose }: { sheet: Sheet; delive
           </p>
           <pre
             className="data max-h-96 overflow-auto rounded border border-line bg-sunk p-3 text-sm"
+            role="region"
             tabIndex={0}
             aria-label={`Content of ${file.name}`}
           >

@@ -109,7 +109,7 @@ function JobEditor({ name }: { name: string }) {
           {job.scheduled ? "Schedule off" : "Schedule on"}
         </Button>
         <Button onClick={() => showDialog("start")} disabled={!job.liveVersion}>
-          Run a file
+          {sheet.job.pickUp?.query ? "Run" : "Run a file"}
         </Button>
         <Button onClick={() => showDialog("rehearsal")} disabled={!job.sampleName}>
           Rehearse
@@ -157,7 +157,12 @@ function JobEditor({ name }: { name: string }) {
         <DeleteJob name={name} title={editor.draft.job.title} onClose={() => setDialog(undefined)} />
       )}
       {dialog === "start" && (
-        <StartDialog name={name} asked={editor.draft.job.asked ?? []} onClose={() => setDialog(undefined)} />
+        <StartDialog
+          name={name}
+          asked={editor.draft.job.asked ?? []}
+          query={sheet.job.pickUp?.query !== undefined}
+          onClose={() => setDialog(undefined)}
+        />
       )}
     </div>
   );

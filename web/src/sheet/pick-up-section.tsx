@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
 import type { PickUp } from "../definitions";
-import { Button, Select, TextBox, Tick } from "../ui/basics";
+import { Select, TextBox, Tick } from "../ui/basics";
+import { QueryForm } from "./query-form";
 import type { SectionProps } from "./sections";
 
 export function PickUpSection({ sheet, change }: SectionProps) {
@@ -9,47 +10,75 @@ export function PickUpSection({ sheet, change }: SectionProps) {
   const { job } = sheet;
   const p = job.pickUp;
   const put = (pickUp: PickUp | undefined) => change({ ...sheet, job: { ...job, pickUp } });
+  const from = (kind: string) => {
+    const times = {
+      everySeconds: p?.everySeconds ?? (p?.cron ? undefined : 30),
+      cron: p?.cron,
+      expectedBy: p?.expectedBy,
+    };
+    if (kind === "hand") put(undefined);
+    else if (kind === "query")
+      put({ ...times, readySeconds: 0, sameFileAgain: false, query: { connection: "", statement: "" } });
+    else
+      put({
+        ...times,
+        root: roots.data?.[0] ?? "",
+        folder: "",
+        pattern: "*.csv",
+        readySeconds: 10,
+        sameFileAgain: false,
+      });
+  };
+  const kind = !p ? "hand" : p.query ? "query" : "folder";
+  const source = (
+    <Select
+      label="Records come from"
+      value={kind}
+      onChange={from}
+      options={[
+        { value: "hand", label: "files given by hand, through \u201cRun a file\u201d" },
+        ...(roots.data?.length || kind === "folder" ? [{ value: "folder", label: "files of a folder" }] : []),
+        { value: "query", label: "a query of a database" },
+      ]}
+    />
+  );
   if (!p) {
     return (
-      <div className="flex flex-col items-start gap-2">
-        <p className="text-faint">Files are given by hand, through "Run a file".</p>
+      <>
+        {source}
         {roots.data?.length === 0 && (
           <p className="text-sm text-faint">
             No root folder is configured (ninepin.roots in the settings), so none can be watched.
           </p>
         )}
-        <Button
-          disabled={!roots.data?.length}
-          onClick={() =>
-            put({
-              root: roots.data?.[0] ?? "",
-              folder: "",
-              pattern: "*.csv",
-              everySeconds: 30,
-              readySeconds: 10,
-              sameFileAgain: false,
-            })
-          }
-        >
-          Watch a folder
-        </Button>
-      </div>
+      </>
     );
   }
   const set = (part: Partial<PickUp>) => put({ ...p, ...part });
   const seconds = (v: string) => Math.max(0, Number.parseInt(v, 10) || 0);
   return (
     <>
-      <div className="grid grid-cols-3 gap-3">
-        <Select
-          label="Root"
-          value={p.root}
-          onChange={(root) => set({ root })}
-          options={[...new Set([p.root, ...(roots.data ?? [])])].map((r) => ({ value: r, label: r }))}
-        />
-        <TextBox label="Folder below it" value={p.folder ?? ""} onChange={(folder) => set({ folder })} data />
-        <TextBox label="File names" value={p.pattern} onChange={(pattern) => set({ pattern })} hint="* and ?" data />
-      </div>
+      {source}
+      {p.query ? (
+        <QueryForm sheet={sheet} change={change} query={p.query} put={(query) => set({ query })} />
+      ) : (
+        <div className="grid grid-cols-3 gap-3">
+          <Select
+            label="Root"
+            value={p.root ?? ""}
+            onChange={(root) => set({ root })}
+            options={[...new Set([p.root ?? "", ...(roots.data ?? [])])].map((r) => ({ value: r, label: r }))}
+          />
+          <TextBox label="Folder below it" value={p.folder ?? ""} onChange={(folder) => set({ folder })} data />
+          <TextBox
+            label="File names"
+            value={p.pattern ?? ""}
+            onChange={(pattern) => set({ pattern })}
+            hint="* and ?"
+            data
+          />
+        </div>
+      )}
       <div className="grid grid-cols-3 gap-3">
         <Select
           label="Looks"
@@ -79,13 +108,15 @@ export function PickUpSection({ sheet, change }: SectionProps) {
             data
           />
         )}
-        <TextBox
-          label="Ready when unchanged for (s)"
-          value={p.readySeconds}
-          onChange={(v) => set({ readySeconds: seconds(v) })}
-          inputMode="numeric"
-          data
-        />
+        {!p.query && (
+          <TextBox
+            label="Ready when unchanged for (s)"
+            value={p.readySeconds}
+            onChange={(v) => set({ readySeconds: seconds(v) })}
+            inputMode="numeric"
+            data
+          />
+        )}
       </div>
       <div className="grid grid-cols-3 items-end gap-3">
         <TextBox
@@ -104,15 +135,14 @@ export function PickUpSection({ sheet, change }: SectionProps) {
             { value: "offer", label: "offer its restart" },
           ]}
         />
-        <Tick
-          label="Take the same file again"
-          checked={p.sameFileAgain}
-          onChange={(sameFileAgain) => set({ sameFileAgain })}
-        />
+        {!p.query && (
+          <Tick
+            label="Take the same file again"
+            checked={p.sameFileAgain}
+            onChange={(sameFileAgain) => set({ sameFileAgain })}
+          />
+        )}
       </div>
-      <Button look="quiet" className="self-start" onClick={() => put(undefined)}>
-        Watch no folder
-      </Button>
     </>
   );
 }

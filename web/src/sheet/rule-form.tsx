@@ -11,6 +11,8 @@ type Props = {
   /** The names by which the rule may take fields. */
   fields: string[];
   asked: string[];
+  /** The tables whose rows it may belong to. */
+  tables: string[];
   put: (rule: Rule) => void;
   askNew: () => void;
   said?: Said;
@@ -44,6 +46,8 @@ function choiceOf(take: Origin): string {
       return `run:${take.fact}`;
     case "asked":
       return `asked:${take.name}`;
+    case "key":
+      return `key:${take.table}`;
     case "amount":
       return take.side ?? "positive";
     default:
@@ -67,6 +71,7 @@ export function RuleForm(props: Props) {
       field: { from: "field", field: what },
       run: { from: "run", fact: what as (typeof facts)[number]["value"] },
       asked: { from: "asked", name: what },
+      key: { from: "key", table: what },
       formula: { from: "formula", formula: take.from === "field" ? formulaName(take.field, props.names) : "''" },
       code: { from: "code", field: first, list: lists.data?.[0]?.name ?? "codes" },
       joined: { from: "joined", fields: [first, second], with: " " },
@@ -94,6 +99,10 @@ export function RuleForm(props: Props) {
               label: f,
             })),
             ...kinds,
+            ...[...new Set([...(take.from === "key" ? [take.table] : []), ...props.tables])].map((t) => ({
+              value: `key:${t}`,
+              label: `the key of its row in ${t}`,
+            })),
             ...facts.map((f) => ({ value: `run:${f.value}`, label: f.label })),
             ...[...new Set([...(take.from === "asked" ? [take.name] : []), ...asked])].map((a) => ({
               value: `asked:${a}`,
@@ -102,7 +111,7 @@ export function RuleForm(props: Props) {
             { value: "ask-new", label: "asked at start: a new value" },
           ]}
         />
-        {take.from !== "default" && take.from !== "constant" && take.from !== "run" && (
+        {take.from !== "default" && take.from !== "constant" && take.from !== "run" && take.from !== "key" && (
           <TextBox
             label={`When blank, for ${rule.target}`}
             placeholder="NULL"

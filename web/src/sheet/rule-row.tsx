@@ -11,6 +11,7 @@ type Props = {
   label?: string;
   fields: string[];
   asked: string[];
+  tables: string[];
   put: (rule: Rule) => void;
   askNew: () => void;
   remove: () => void;

@@ -104,8 +104,9 @@ export function Sections(props: Props) {
 function pickUpWords({ job }: Sheet): string {
   const p = job.pickUp;
   if (!p) return "Files are given by hand.";
-  const when = p.cron ? `at cron ${p.cron}` : `every ${p.everySeconds ?? 30} seconds`;
-  return `Takes ${p.pattern} from ${p.root}${p.folder ? `/${p.folder}` : ""}, looking ${when}, ready when unchanged for ${p.readySeconds}\u00a0s.`;
+  const times = p.cron ? `at cron ${p.cron}` : `every ${p.everySeconds ?? 30} seconds`;
+  if (p.query) return `Asks ${p.query.connection || "a database"} ${times}${p.query.onlyNew ? ", for new rows" : ""}.`;
+  return `Takes ${p.pattern} from ${p.root}${p.folder ? `/${p.folder}` : ""}, looking ${times}, ready when unchanged for ${p.readySeconds}\u00a0s.`;
 }
 
 function layoutWords({ layout }: Sheet): string {
@@ -147,8 +148,8 @@ function deliveryWords({ job }: Sheet): string {
         : d.kind === "application"
           ? `Sends ${targetLabel(d)} to ${d.connection}.`
           : byKey(d.mode)
-          ? `${modeWords[d.mode]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
-          : `${modeWords[d.mode]} ${d.table} in ${d.connection}.`,
+            ? `${modeWords[d.mode]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
+            : `${modeWords[d.mode]} ${d.table} in ${d.connection}.`,
     )
     .join(" ");
 }

@@ -180,6 +180,7 @@ export function ShapingSection({ sheet, change, light, setLight, seen }: Section
               label={columns.find((c) => c.name === rule.target)?.label}
               fields={names}
               asked={asked.map((a) => a.name)}
+              tables={use.all.flatMap((d, n) => (n < use.at && d.to?.kind === undefined && d.to ? [d.to.table] : []))}
               put={(r) => set(i, r)}
               askNew={() => askNew(i, rule)}
               remove={() => put(rules.filter((_, k) => k !== i))}

@@ -1,14 +1,22 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type Schemas, sendFile } from "../api/client";
+import { api, ask, type Schemas, sendFile } from "../api/client";
 import { Button, Labelled, TextBox, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 
 type Asked = { name: string; prompt?: string; value?: string };
 
+type Props = {
+  name: string;
+  asked: Asked[];
+  /** Whether the job asks a database. */
+  query: boolean;
+  onClose: () => void;
+};
+
 /** Runs the live version on a file from this computer, with what is asked at start. */
-export function StartDialog({ name, asked, onClose }: { name: string; asked: Asked[]; onClose: () => void }) {
+export function StartDialog({ name, asked, query, onClose }: Props) {
   const navigate = useNavigate();
   const [file, setFile] = useState<File>();
   const [values, setValues] = useState<Record<string, string>>(
@@ -21,23 +29,42 @@ export function StartDialog({ name, asked, onClose }: { name: string; asked: Ask
     },
     onSuccess: (run) => navigate(`/runs/${run.id}`),
   });
+  const askNow = useMutation({
+    mutationFn: () => ask(api.POST("/api/jobs/{name}/ask", { params: { path: { name } }, body: values })),
+    onSuccess: ({ run }) => {
+      if (run) navigate(`/runs/${run}`);
+    },
+  });
+  const none = askNow.data && !askNow.data.run;
   return (
     <Dialog
       open
       onClose={onClose}
-      title="Run a file"
+      title={query ? "Run" : "Run a file"}
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" disabled={!file || start.isPending} onClick={() => start.mutate()}>
-            {start.isPending ? "Sending…" : "Run"}
-          </Button>
+          {query && (
+            <Button look={file ? "plain" : "main"} disabled={askNow.isPending} onClick={() => askNow.mutate()}>
+              {askNow.isPending ? "Asking…" : "Ask the database now"}
+            </Button>
+          )}
+          {(!query || file) && (
+            <Button look="main" disabled={!file || start.isPending} onClick={() => start.mutate()}>
+              {start.isPending ? "Sending…" : query ? "Run the file" : "Run"}
+            </Button>
+          )}
         </>
       }
     >
       <div className="flex flex-col gap-3">
-        <p className="text-faint">The live version runs on it and delivers its records.</p>
-        <Labelled label="File">
+        <p className="text-faint">
+          {query
+            ? "The live version asks its database and delivers the rows; or a file of them, given by hand."
+            : "The live version runs on it and delivers its records."}
+        </p>
+        {none && <p className="text-ochre">The query gives no rows: there is nothing to run.</p>}
+        <Labelled label={query ? "Or a file" : "File"}>
           {(id) => <input id={id} type="file" className="text-sm" onChange={(e) => setFile(e.target.files?.[0])} />}
         </Labelled>
         {asked.map((a) => (
@@ -49,6 +76,7 @@ export function StartDialog({ name, asked, onClose }: { name: string; asked: Ask
           />
         ))}
         {start.isError && <Trouble error={start.error} />}
+        {askNow.isError && <Trouble error={askNow.error} />}
       </div>
     </Dialog>
   );

@@ -1,11 +1,11 @@
-import { placeOf } from "../definitions";
+import { targetPlace } from "../definitions";
 import { Select, Tick } from "../ui/basics";
 import type { SectionProps } from "./sections";
 
 /** How deliveries to several places go together. */
 export function TogetherForm({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
   const { job } = sheet;
-  const places = new Set((job.deliveries ?? []).map((d) => placeOf(d.to)).filter((p) => p !== ""));
+  const places = new Set((job.deliveries ?? []).map((d) => targetPlace(d.to)).filter((p) => p !== ""));
   if (places.size < 2) return null;
   const together = job.together ?? {};
   const put = (next: typeof together) => {

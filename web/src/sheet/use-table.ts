@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ask, type Schemas } from "../api/client";
-import { placeOf, type Target } from "../definitions";
+import { api, ask } from "../api/client";
+import { type Target, targetPlace } from "../definitions";
 
 /** The connections there are. */
 export function useConnections() {
@@ -51,9 +51,9 @@ export function useTarget(to?: Target) {
   const operation = useOperation(to?.kind === "application" ? to : undefined);
   const record = useQuery({
     queryKey: ["record-type", to?.kind === "file" && [to.file.layout, to.record, to.stands]],
-    enabled: to?.kind === "file" && !!to.file.layout && placeOf(to) !== "",
+    enabled: to?.kind === "file" && !!to.file.layout && targetPlace(to) !== "",
     retry: false,
-    queryFn: () => ask(api.POST("/api/target", { body: to as unknown as Schemas["JsonNode"] })),
+    queryFn: () => ask(api.POST("/api/target", { body: to as never })),
   });
   return to?.kind === "file" ? record : to?.kind === "application" ? operation : table;
 }

@@ -83,6 +83,7 @@ final class Demo {
                 "--ninepin.demo-accounts-address=" + accounts.address(),
                 "--ninepin.demo-accounts-token=e2e-token",
                 "--ninepin.roots.laboratory=" + mkdir("laboratory"),
+                "--ninepin.roots.bank=" + mkdir("bank"),
                 "--ninepin.roots.tankers=" + mkdir("tankers"),
                 "--ninepin.roots.registry=" + mkdir("registry"),
                 "--ninepin.roots.store=" + mkdir("store"),

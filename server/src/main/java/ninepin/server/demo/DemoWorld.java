@@ -18,16 +18,20 @@ import java.time.YearMonth;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.mariadb.MariaDb;
 import ninepin.core.job.Definitions;
+import ninepin.core.layout.Layout;
 import ninepin.server.codes.CodeLists;
 import ninepin.server.config.AdjustableClock;
 import ninepin.server.config.NinepinSettings;
 import ninepin.server.connections.Connections;
 import ninepin.server.jobs.Jobs;
+import ninepin.server.layouts.LayoutLibrary;
 import ninepin.server.runs.FileHome;
 import ninepin.server.runs.Runs;
+import ninepin.server.schedule.Looker;
 import ninepin.standins.FarmRegister;
 import ninepin.standins.Laboratory;
 import ninepin.standins.QualityResults;
@@ -46,6 +50,7 @@ import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Sets the demo up at its first start, and lets the laboratory drop a new file every few minutes. */
 @Component
@@ -58,6 +63,7 @@ class DemoWorld implements ApplicationRunner {
     private static final String TANKERS = "tanker-collections";
     private static final String REGISTER = "farm-register";
     private static final String SUPPLIES = "supplies-on-account";
+    private static final String STATEMENT = "producer-statement";
     private static final List<String> CODE_LISTS = List.of("routes", "tests", "articles", "farms");
     private static final Mistake[] MISTAKES = {
         Mistake.NONE, Mistake.FARM, Mistake.TRAILER, Mistake.NONE, Mistake.LETTER, Mistake.SHORT, Mistake.NONE
@@ -71,6 +77,8 @@ class DemoWorld implements ApplicationRunner {
     private final CodeLists codes;
     private final Runs runs;
     private final Connections connections;
+    private final LayoutLibrary library;
+    private final Looker queries;
     private final NinepinSettings settings;
     private final AdjustableClock clock;
     private final String host;
@@ -87,6 +95,8 @@ class DemoWorld implements ApplicationRunner {
             CodeLists codes,
             Runs runs,
             Connections connections,
+            LayoutLibrary library,
+            Looker queries,
             NinepinSettings settings,
             java.time.Clock clock,
             @Value("${ninepin.database.host}") String host,
@@ -102,6 +112,8 @@ class DemoWorld implements ApplicationRunner {
         this.codes = codes;
         this.runs = runs;
         this.connections = connections;
+        this.library = library;
+        this.queries = queries;
         this.settings = settings;
         this.clock = (AdjustableClock) clock;
         this.host = host;
@@ -177,7 +189,9 @@ class DemoWorld implements ApplicationRunner {
             Files.writeString(folder("registry", "schema").resolve(document), text(document));
         }
         Files.writeString(folder("tankers", "copybook").resolve("collections.cpy"), text("collections.cpy"));
+        makeStatement();
         pastRuns(today);
+        statements(today);
         LocalDate yesterday = today.minusDays(1);
         laboratory.drop("quality_" + today + "_noon.csv", today, 77, 60, false);
         // Sent a second time, byte for byte.
@@ -186,6 +200,7 @@ class DemoWorld implements ApplicationRunner {
         jobs.schedule(TANKERS, true);
         jobs.schedule(REGISTER, true);
         jobs.schedule(SUPPLIES, true);
+        jobs.schedule(STATEMENT, true);
     }
 
     /** Makes a job of its definitions, with a sample, and puts it live. */
@@ -203,6 +218,40 @@ class DemoWorld implements ApplicationRunner {
         sample.write(bytes);
         jobs.setSample(name, sampleName, new ByteArrayInputStream(bytes.toByteArray()));
         jobs.putLive(name, "demo");
+    }
+
+    /** The job that asks the warehouse and writes files; their layout stands in the library like any other. */
+    private void makeStatement() throws IOException {
+        Layout bank = library.keep(Definitions.layout(text("bank-statement.layout.json")), "demo");
+        ObjectNode job =
+                Definitions.mapper().readTree(text(STATEMENT + ".job.json")).asObject();
+        for (JsonNode delivery : job.path("deliveries")) {
+            delivery.path("to")
+                    .path("file")
+                    .asObject()
+                    .set("layout", Definitions.mapper().valueToTree(bank));
+        }
+        jobs.create(job, Definitions.mapper().readTree(text(STATEMENT + ".layout.json")), "demo");
+        jobs.putLive(STATEMENT, "demo");
+    }
+
+    /** Asks for the statement of the last month, as the bank got it. */
+    private void statements(LocalDate today) throws IOException {
+        clock.pretend(
+                today.minusDays(2).atTime(6, 0).atZone(ZoneId.systemDefault()).toInstant());
+        try {
+            queries.look(STATEMENT);
+            runs.awaitQuiet();
+            try (Stream<Path> asked = Files.list(
+                    settings.data().resolve("uploads").resolve(STATEMENT).resolve("done"))) {
+                Path rows = asked.findFirst().orElseThrow();
+                try (InputStream bytes = Files.newInputStream(rows)) {
+                    jobs.setSample(STATEMENT, rows.getFileName().toString(), bytes);
+                }
+            }
+        } finally {
+            clock.pretend(null);
+        }
     }
 
     /** Runs the jobs on files of each past day, with the clock set back to it. */

@@ -13,6 +13,7 @@ import { saveWords, useUndoKeys } from "../ui/use-draft";
 import { useSearchValue } from "../ui/use-search-value";
 import { DeleteJob } from "./delete-job";
 import { LiveDialog } from "./live-dialog";
+import { ProofsDialog, useProofs } from "./proofs-dialog";
 import { RehearsalDialog } from "./rehearsal-dialog";
 import { Sections } from "./sections";
 import { StartDialog } from "./start-dialog";
@@ -33,7 +34,7 @@ function JobEditor({ name }: { name: string }) {
   const [section, setOpen] = useSearchValue("section");
   const [light, setLight] = useState<Light>({});
   const [seen, setSeen] = useState<Schemas["BenchView"]>();
-  const [dialog, setDialog] = useState<"live" | "rehearsal" | "start" | "delete">();
+  const [dialog, setDialog] = useState<"live" | "rehearsal" | "start" | "proofs" | "delete">();
   const open = section ?? "4";
   const check = useQuery({
     queryKey: ["job-part", name, "check"],
@@ -84,7 +85,7 @@ function JobEditor({ name }: { name: string }) {
   const job = editor.view.data;
   const sheet = editor.draft;
   const shortcomings = check.data ?? [];
-  const showDialog = async (which: "live" | "rehearsal" | "start") => {
+  const showDialog = async (which: "live" | "rehearsal" | "start" | "proofs") => {
     await editor.flush();
     setDialog(which);
   };
@@ -114,6 +115,7 @@ function JobEditor({ name }: { name: string }) {
         <Button onClick={() => showDialog("rehearsal")} disabled={!job.sampleName}>
           Rehearse
         </Button>
+        <ProofsButton name={name} revision={job.revision} onClick={() => showDialog("proofs")} />
         <Button look="main" onClick={() => showDialog("live")} disabled={!job.draftAhead}>
           Put live
         </Button>
@@ -153,6 +155,14 @@ function JobEditor({ name }: { name: string }) {
       </div>
       {dialog === "live" && <LiveDialog name={name} live={job.liveVersion} onClose={() => setDialog(undefined)} />}
       {dialog === "rehearsal" && <RehearsalDialog name={name} onClose={() => setDialog(undefined)} />}
+      {dialog === "proofs" && (
+        <ProofsDialog
+          name={name}
+          revision={job.revision}
+          hasSample={!!job.sampleName}
+          onClose={() => setDialog(undefined)}
+        />
+      )}
       {dialog === "delete" && (
         <DeleteJob name={name} title={editor.draft.job.title} onClose={() => setDialog(undefined)} />
       )}
@@ -165,5 +175,21 @@ function JobEditor({ name }: { name: string }) {
         />
       )}
     </div>
+  );
+}
+
+/** The way to the proofs, with how they stand. */
+function ProofsButton({ name, revision, onClick }: { name: string; revision: number; onClick: () => void }) {
+  const proofs = useProofs(name, revision);
+  const red = (proofs.data ?? []).filter((p) => !p.green).length;
+  return (
+    <Button onClick={onClick}>
+      Proofs
+      {proofs.data && proofs.data.length > 0 && (
+        <span className={`ml-1.5 ${red ? "font-semibold text-brick" : "text-moss"}`}>
+          {red ? `${red} red` : `${proofs.data.length} green`}
+        </span>
+      )}
+    </Button>
   );
 }

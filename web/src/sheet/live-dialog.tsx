@@ -49,7 +49,7 @@ export function LiveDialog({ name, live, onClose }: { name: string; live: number
     >
       <div className="flex flex-col gap-4">
         {(check.isError || put.isError) && <Trouble error={check.error ?? put.error} />}
-        {check.data && <Shortcomings list={check.data} />}
+        {check.data && <Shortcomings list={put.data && !put.data.version ? put.data.shortcomings : check.data} />}
         <div>
           <h2 className="mb-1 text-sm font-semibold">
             {live ? `What changes against version ${live}` : "The first version"}

@@ -81,7 +81,7 @@ export function PickUpSection({ sheet, change }: SectionProps) {
       )}
       <div className="grid grid-cols-3 gap-3">
         <Select
-          label="Looks"
+          label={p.query ? "Asks" : "Looks"}
           value={p.cron != null ? "cron" : "every"}
           onChange={(v) =>
             set(v === "cron" ? { cron: "0 19 * * *", everySeconds: undefined } : { cron: undefined, everySeconds: 30 })

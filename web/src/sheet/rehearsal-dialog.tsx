@@ -1,13 +1,15 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import { Weight } from "../ui/state";
 import { count } from "../ui/words";
+import { KeepAsProof } from "./proofs-dialog";
 import { Shortcomings } from "./shortcomings";
 
 /** Runs the draft on the sample against an empty copy of the target: what the server itself would say, nothing kept. */
 export function RehearsalDialog({ name, onClose }: { name: string; onClose: () => void }) {
+  const queries = useQueryClient();
   const rehearsal = useQuery({
     queryKey: ["rehearsal", name],
     queryFn: () => ask(api.POST("/api/jobs/{name}/rehearsal", { params: { path: { name } } })),
@@ -51,6 +53,9 @@ export function RehearsalDialog({ name, onClose }: { name: string; onClose: () =
             </ul>
           )}
           {r.reasons.length === 0 && r.state === "finished" && <p className="text-moss">No findings.</p>}
+          {r.state !== "not ready" && (
+            <KeepAsProof name={name} kept={() => queries.invalidateQueries({ queryKey: ["proofs", name] })} />
+          )}
         </div>
       )}
     </Dialog>

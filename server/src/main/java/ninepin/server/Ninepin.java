@@ -1,6 +1,7 @@
 package ninepin.server;
 
 import java.util.Arrays;
+import ninepin.server.cli.ProveCommand;
 import ninepin.server.cli.RunCommand;
 import org.mybatis.spring.annotation.MapperScan;
 import org.springframework.boot.SpringApplication;
@@ -8,7 +9,7 @@ import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
 import org.springframework.scheduling.annotation.EnableScheduling;
 
-/** The entry: {@code run} as first argument runs one job from files, anything else starts the application. */
+/** The entry: {@code run} as first argument runs one job from files, {@code prove} proves one, anything else starts the application. */
 @SpringBootApplication
 @EnableScheduling
 @ConfigurationPropertiesScan
@@ -19,6 +20,10 @@ public class Ninepin {
         if (args.length > 0 && args[0].equals("run")) {
             System.setProperty("logback.configurationFile", "logback-command.xml");
             System.exit(RunCommand.execute(Arrays.copyOfRange(args, 1, args.length), System.out, System.err));
+        }
+        if (args.length > 0 && args[0].equals("prove")) {
+            System.setProperty("logback.configurationFile", "logback-command.xml");
+            System.exit(ProveCommand.execute(Arrays.copyOfRange(args, 1, args.length), System.out, System.err));
         }
         SpringApplication.run(Ninepin.class, args);
     }

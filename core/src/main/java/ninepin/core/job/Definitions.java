@@ -96,7 +96,8 @@ public final class Definitions {
         return JSON.writeValueAsString(definition) + "\n";
     }
 
-    private static <T> T read(String json, Class<T> type) {
+    /** Reads a definition of another kind. */
+    public static <T> T read(String json, Class<T> type) {
         try {
             return JSON.readValue(json, type);
         } catch (JacksonException e) {

@@ -42,7 +42,7 @@ class FilePreviewController {
     record FilesAsked(JsonNode job, JsonNode layout, int delivery) {}
 
     /** A file; of a long one its beginning. */
-    record FileShown(String name, long length, String text) {}
+    record FileShown(String name, long length, boolean cut, String text) {}
 
     /** The files, the first ones of many, how many there are, and what became of the sample. */
     record FilesShown(List<FileShown> files, int count, String state, long rejected, String message) {}
@@ -93,7 +93,8 @@ class FilePreviewController {
                     ((FileDelivery) leg.to()).file().layout().format().charset().charset();
             List<FileShown> shown = new ArrayList<>();
             for (Path path : written.subList(0, Math.min(written.size(), MOST_FILES))) {
-                shown.add(new FileShown(path.getFileName().toString(), Files.size(path), text(path, charset)));
+                long size = Files.size(path);
+                shown.add(new FileShown(path.getFileName().toString(), size, size > MOST_BYTES, text(path, charset)));
             }
             return new FilesShown(
                     shown,

@@ -13,11 +13,11 @@ import ninepin.core.lookup.LookUpException;
 /** Where the names of look-ups lead on the command line: to the settings, and to layouts beside the job. */
 final class CommandPlaces implements LookUpSnapshots.Places {
 
-    private final Arguments arguments;
+    private final JobFiles files;
     private final FileSettings settings;
 
-    CommandPlaces(Arguments arguments, FileSettings settings) {
-        this.arguments = arguments;
+    CommandPlaces(JobFiles files, FileSettings settings) {
+        this.files = files;
         this.settings = settings;
     }
 
@@ -45,7 +45,6 @@ final class CommandPlaces implements LookUpSnapshots.Places {
 
     @Override
     public Layout layout(String name) throws IOException {
-        return Definitions.layout(
-                Files.readString(arguments.job().toAbsolutePath().resolveSibling(name + ".layout.json")));
+        return Definitions.layout(Files.readString(files.beside(name + ".layout.json")));
     }
 }

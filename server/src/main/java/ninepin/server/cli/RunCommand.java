@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import ninepin.core.check.Finding;
-import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
@@ -43,7 +42,6 @@ import ninepin.core.shape.Sequences;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
-import ninepin.server.codes.CodeQuery;
 
 /**
  * {@code ninepin run}: runs a job from files. Started again on the same file it goes on from its mark, because the run
@@ -87,9 +85,13 @@ public final class RunCommand {
         }
     }
 
+    private JobFiles files() {
+        return new JobFiles(arguments.job(), arguments.layout(), arguments.codes());
+    }
+
     private int run() throws IOException, TargetException, LookUpException {
-        Job job = Definitions.job(Files.readString(arguments.job()));
-        Layout layout = Definitions.layout(Files.readString(layoutFile(job)));
+        Job job = files().job();
+        Layout layout = files().layout(job);
         List<String> missing = job.missingAskedValues(arguments.set());
         if (!missing.isEmpty()) {
             throw new IllegalArgumentException("asked at start: give --set " + missing.get(0) + "=…");
@@ -127,11 +129,11 @@ public final class RunCommand {
 
     private int run(Job job, Layout layout, FileSettings settings, String key)
             throws IOException, TargetException, LookUpException {
-        CodeTables codes = codes(job, settings);
+        CodeTables codes = files().codes(job, settings);
         RunFacts facts = facts(settings);
         CommandTargets targets = new CommandTargets(settings, job, facts, key, arguments.rehearse());
         LookUpSnapshots snapshots = new LookUpSnapshots(
-                new CommandPlaces(arguments, settings), arguments.state().resolve(key + "-look-ups"));
+                new CommandPlaces(files(), settings), arguments.state().resolve(key + "-look-ups"));
         LookUpTables lookUps = snapshots.read(job.ofDocuments().lookUps(), facts.today());
         if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), targets)) {
             return NOT_FINISHED;
@@ -231,31 +233,6 @@ public final class RunCommand {
                 settings.environment(),
                 settings.siteValues(),
                 arguments.set());
-    }
-
-    /** The code lists that the job names, from their files; those of a query with what it gives now. */
-    private CodeTables codes(Job job, FileSettings settings) throws IOException, TargetException {
-        List<CodeList> lists = new ArrayList<>();
-        for (String name : job.codeLists()) {
-            String file = name + ".codes.json";
-            Path path = arguments.codes() != null
-                    ? arguments.codes().resolve(file)
-                    : arguments.job().toAbsolutePath().resolveSibling(file);
-            CodeList list = Definitions.codeList(Files.readString(path));
-            lists.add(
-                    list.query() == null
-                            ? list
-                            : CodeQuery.filled(
-                                    list, settings.connection(list.query().connection())));
-        }
-        return CodeTables.of(lists);
-    }
-
-    private Path layoutFile(Job job) {
-        if (arguments.layout() != null) {
-            return arguments.layout();
-        }
-        return arguments.job().toAbsolutePath().resolveSibling(job.layout() + ".layout.json");
     }
 
     private String runKey(Job job) throws IOException {

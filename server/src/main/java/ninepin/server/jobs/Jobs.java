@@ -27,6 +27,7 @@ import ninepin.server.jobs.JobMapper.VersionRow;
 import ninepin.server.layouts.LayoutLibrary;
 import ninepin.server.schedule.Cron;
 import ninepin.server.schedule.JobSchedules;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
@@ -45,6 +46,7 @@ public class Jobs {
     private final JobSchedules schedules;
     private final LayoutLibrary library;
     private final Folders folders;
+    private final ObjectProvider<LiveGate> gates;
     private final Clock clock;
 
     Jobs(
@@ -54,7 +56,9 @@ public class Jobs {
             JobSchedules schedules,
             LayoutLibrary library,
             Folders folders,
+            ObjectProvider<LiveGate> gates,
             Clock clock) {
+        this.gates = gates;
         this.mapper = mapper;
         this.targets = targets;
         this.contexts = contexts;
@@ -211,6 +215,11 @@ public class Jobs {
         JobRow row = get(name);
         Definition draft = draft(row);
         List<Shortcoming> shortcomings = check(draft);
+        if (Readiness.mayRun(shortcomings)) {
+            for (LiveGate gate : gates) {
+                shortcomings.addAll(gate.against(row, draft));
+            }
+        }
         if (!Readiness.mayRun(shortcomings)) {
             return shortcomings;
         }

@@ -7,6 +7,7 @@ import { count, plural, visible } from "../ui/words";
 
 const fates: Record<string, string> = {
   delivered: "text-moss",
+  "delivered in part": "text-ochre",
   rejected: "text-brick",
   "set aside": "text-ochre",
   "without rows": "text-faint",
@@ -15,6 +16,7 @@ const states: Record<string, { words: string; tone: string }> = {
   there: { words: "is there as it was delivered", tone: "text-moss" },
   changed: { words: "has been changed since", tone: "text-ochre" },
   gone: { words: "is not there any more", tone: "text-brick" },
+  refused: { words: "was refused there", tone: "text-brick" },
   unknown: { words: "cannot be asked for", tone: "text-faint" },
 };
 
@@ -160,6 +162,11 @@ function Records({ followed }: { followed: Schemas["Followed"] }) {
   );
 }
 
+/** Whether it was looked at what stands in the target now. */
+function isAsked(state: string): boolean {
+  return state !== "unknown" && state !== "refused";
+}
+
 function Rows({ followed }: { followed: Schemas["Followed"] }) {
   const own = followed.rows.filter((r) => r.record === followed.wanted);
   const shown = own.length ? own : followed.rows;
@@ -175,7 +182,7 @@ function Rows({ followed }: { followed: Schemas["Followed"] }) {
         return (
           <div key={i}>
             <p className="mb-1">
-              <span className="data font-semibold">{r.to}</span> in {r.connection}{" "}
+              <span className="data font-semibold">{r.to}</span> {r.connection && `in ${r.connection}`}{" "}
               {r.state !== "unknown" && <span className={state?.tone}>{state?.words}</span>}
             </p>
             <table className="w-full border-collapse text-sm">
@@ -183,7 +190,7 @@ function Rows({ followed }: { followed: Schemas["Followed"] }) {
                 <tr className="border-b border-line text-xs text-faint">
                   <th className="w-44 py-1 text-left">Target field</th>
                   <th className="w-56 text-left">Delivered</th>
-                  {r.state !== "unknown" && <th className="w-56 text-left">Now</th>}
+                  {isAsked(r.state) && <th className="w-56 text-left">Now</th>}
                   <th className="text-left">By the rule</th>
                 </tr>
               </thead>
@@ -192,7 +199,7 @@ function Rows({ followed }: { followed: Schemas["Followed"] }) {
                   <tr key={v.target} className="border-b border-line align-top">
                     <td className="data py-1">{v.target}</td>
                     <td className="data py-1 pr-3 break-all">{v.value ?? <span className="text-faint">NULL</span>}</td>
-                    {r.state !== "unknown" && (
+                    {isAsked(r.state) && (
                       <td className={`data py-1 break-words ${v.differs ? "font-semibold text-ochre" : "text-faint"}`}>
                         {r.state === "gone" ? "–" : v.differs ? (v.now ?? "NULL") : "the same"}
                       </td>

@@ -112,6 +112,7 @@ function ProofRow({ proof, accept, remove }: { proof: Proof; accept: () => void;
           <p className="text-sm text-faint">
             <span className="data">{proof.fileName}</span>: {plural(proof.records, "record")},{" "}
             {plural(proof.rows, "row")}, {plural(proof.findings, "finding")}; by {proof.madeBy}
+            {proof.ended !== "finished" && `; it ends ${proof.ended}`}
           </p>
         </div>
         {!proof.green && !proof.trouble && (

@@ -8,7 +8,8 @@ import java.util.Map;
 import java.util.Set;
 import tools.jackson.databind.JsonNode;
 
-/** What differs between two definitions, part by part. Lists of named things are compared by name. */
+/** What differs between two definitions, part by part. Lists of named things are compared by name, lists
+ * as long as before by place. */
 public final class JsonDifference {
 
     /**
@@ -40,6 +41,8 @@ public final class JsonDifference {
             compareAll(part, fields(before), fields(after));
         } else if (named(before) && named(after)) {
             compareAll(part, items(before), items(after));
+        } else if (objects(before) && objects(after) && before.size() == after.size()) {
+            compareAll(part, numbered(before), numbered(after));
         } else {
             changes.add(new Change(part, shown(before), shown(after)));
         }
@@ -61,6 +64,18 @@ public final class JsonDifference {
 
     private static boolean named(JsonNode node) {
         return node != null && node.isArray() && !node.isEmpty() && items(node).size() == node.size();
+    }
+
+    private static boolean objects(JsonNode node) {
+        return node != null && node.isArray() && node.valueStream().allMatch(JsonNode::isObject);
+    }
+
+    private static Map<String, JsonNode> numbered(JsonNode array) {
+        Map<String, JsonNode> items = new LinkedHashMap<>();
+        for (JsonNode item : array) {
+            items.put(Integer.toString(items.size() + 1), item);
+        }
+        return items;
     }
 
     private static Map<String, JsonNode> items(JsonNode array) {

@@ -14,6 +14,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.TakingBack;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
+import ninepin.core.job.Leg;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
 import ninepin.core.job.RefusedFile;
@@ -41,7 +42,8 @@ class Following {
     /**
      * A row that was made.
      *
-     * @param state {@code there}, {@code changed}, {@code gone}; {@code unknown} where it cannot be asked for
+     * @param state {@code there}, {@code changed}, {@code gone}, {@code refused} by its place; {@code unknown} where it cannot be asked
+     *     for
      */
     record FollowedRow(String to, String connection, long record, String state, List<FollowedValue> values) {}
 
@@ -63,7 +65,7 @@ class Following {
     /**
      * A document with what became of it.
      *
-     * @param fate {@code delivered}, {@code rejected}, {@code set aside}, {@code without rows}
+     * @param fate {@code delivered}, {@code delivered in part}, {@code rejected}, {@code set aside}, {@code without rows}
      * @param wanted the number of the record that was asked for
      */
     record Followed(
@@ -116,7 +118,7 @@ class Following {
             // A line inside a record belongs to the last one that begins before it.
             return document.get(0).line() < line ? Answer.MAYBE : Answer.PASSED;
         });
-        reading.visit(row, job, trace);
+        reading.visit(row, job, 0, trace);
         if (!trace.found()) {
             throw Problems.notFound(
                     line != null
@@ -147,20 +149,41 @@ class Following {
     }
 
     private Followed told(RunRow row, Job job, Trace trace, long wanted) throws IOException, TargetException {
-        List<FollowedRecord> records = records(row, trace);
+        List<FollowedRecord> records = records(row, job, trace);
+        Reading.Refused refused = reading.refused(row, job, trace);
         List<FollowedRow> rows = new ArrayList<>();
-        for (Trace.Row made : trace.refused() ? List.<Trace.Row>of() : trace.foundRows()) {
-            rows.add(row(job, made, trace.places().get(made.record()).number()));
+        int refusedRows = 0;
+        for (Trace.Row made : refused.byCheck() ? List.<Trace.Row>of() : trace.foundRows()) {
+            boolean isRefused = refused.in(legOf(job, made.delivery()));
+            refusedRows += isRefused ? 1 : 0;
+            rows.add(row(job, made, trace.places().get(made.record()).number(), isRefused));
         }
         boolean aside = trace.places().stream().allMatch(p -> p.aside() != null);
-        String fate =
-                trace.refused() ? "rejected" : aside ? "set aside" : rows.isEmpty() ? "without rows" : "delivered";
+        String fate = fate(refused, aside, rows.size(), refusedRows);
         return new Followed(
                 row.id(), row.jobName(), row.jobTitle(), row.fileName(), row.version(), fate, wanted, records, rows);
     }
 
+    private static String fate(Reading.Refused refused, boolean aside, int rows, int refusedRows) {
+        if (refused.byCheck() || rows > 0 && refusedRows == rows) {
+            return "rejected";
+        }
+        if (refusedRows > 0) {
+            return "delivered in part";
+        }
+        return aside ? "set aside" : rows == 0 ? "without rows" : "delivered";
+    }
+
+    private static int legOf(Job job, int delivery) {
+        return job.legs().stream()
+                .filter(l -> l.deliveries().contains(delivery))
+                .map(Leg::number)
+                .findFirst()
+                .orElse(0);
+    }
+
     /** The records with their fields, as the layout reads them; elements inside others stand in their text. */
-    private List<FollowedRecord> records(RunRow row, Trace trace) throws IOException, TargetException {
+    private List<FollowedRecord> records(RunRow row, Job job, Trace trace) throws IOException, TargetException {
         Layout layout = jobs.version(row.jobId(), row.version()).layout();
         List<byte[]> raws = new ArrayList<>();
         RefusedFile files;
@@ -174,7 +197,6 @@ class Following {
                 }
             }
         }
-        Job job = plans.definition(row).job();
         Layout loose = RefusedFile.layout(layout);
         Preview preview = Previewer.of(
                 new MemorySource(files.of(raws)),
@@ -224,12 +246,12 @@ class Following {
                                 .toList());
     }
 
-    private FollowedRow row(Job job, Trace.Row made, long record) throws TargetException {
+    private FollowedRow row(Job job, Trace.Row made, long record, boolean refused) throws TargetException {
         Delivery delivery = job.deliveries().get(made.delivery());
         List<Rule> rules = delivery.shaping().stream().filter(Rule::fills).toList();
         Optional<Map<String, String>> now = Optional.empty();
         boolean asked = false;
-        if (delivery.to() instanceof TableDelivery to) {
+        if (!refused && delivery.to() instanceof TableDelivery to) {
             TableDescription table =
                     connections.table(to.connection(), to.table()).orElse(null);
             List<String> key =
@@ -256,7 +278,8 @@ class Following {
             changed |= differs;
             values.add(new FollowedValue(rules.get(i).target(), rules.get(i).sentence(), value, there, differs));
         }
-        String state = !asked ? "unknown" : now.isEmpty() ? "gone" : changed ? "changed" : "there";
+        String state =
+                refused ? "refused" : !asked ? "unknown" : now.isEmpty() ? "gone" : changed ? "changed" : "there";
         return new FollowedRow(delivery.to().label(), delivery.to().connection(), record, state, values);
     }
 }

@@ -10,6 +10,7 @@ import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
+import ninepin.core.job.Leg;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.RunFact;
 import ninepin.server.api.Problems;
@@ -63,7 +64,7 @@ class RowOrigin {
             Job job = plans.definition(run).job();
             Trace trace =
                     new Trace(job.deliveries().size(), (document, rows) -> made(job, connection, table, key, rows));
-            reading.visit(run, job, trace);
+            reading.visit(run, job, legOf(job, connection, table), trace);
             if (trace.found() && !trace.refused()) {
                 long record = trace.foundRows().stream()
                         .filter(r -> made(job, connection, table, key, List.of(r)) == Answer.YES)
@@ -100,6 +101,14 @@ class RowOrigin {
             }
         }
         return candidates;
+    }
+
+    private static int legOf(Job job, String connection, String table) {
+        return job.legs().stream()
+                .filter(l -> l.parts().stream().anyMatch(d -> goesTo(d, connection, table)))
+                .map(Leg::number)
+                .findFirst()
+                .orElse(0);
     }
 
     private static boolean goesTo(Delivery delivery, String connection, String table) {

@@ -43,6 +43,7 @@ class Proofs implements LiveGate {
     /**
      * How a proof came out.
      *
+     * @param ended {@code finished}, or how else the sample ends
      * @param green whether what is made is what is expected
      * @param differences the first differences
      * @param differencesInAll how many there are
@@ -53,6 +54,7 @@ class Proofs implements LiveGate {
             String fileName,
             Instant madeAt,
             String madeBy,
+            String ended,
             long records,
             int rows,
             int findings,
@@ -111,6 +113,7 @@ class Proofs implements LiveGate {
                 proof.fileName(),
                 row.madeAt(),
                 row.madeBy(),
+                made.ended(),
                 made.read(),
                 made.rows().size(),
                 made.findings().size(),

@@ -69,6 +69,10 @@ public class LegAccounts {
 
     /** Where a leg keeps its rejects and what its target needs kept. */
     Path journal(long run, int leg) {
+        return journal(folders, run, leg);
+    }
+
+    static Path journal(Folders folders, long run, int leg) {
         Path first = folders.journal(run);
         return leg == 0 ? first : first.resolveSibling(run + "-" + leg + ".ndjson");
     }

@@ -215,9 +215,9 @@ public class Runs {
         return RunView.of(row, live.get(row.id()));
     }
 
-    /** Where a run keeps what it has refused and noted, of its first place. */
-    public Path journal(long id) {
-        return folders.journal(id);
+    /** Where a run keeps what it has refused and noted, of one of its places. */
+    public Path journal(long id, int leg) {
+        return LegAccounts.journal(folders, id, leg);
     }
 
     /** The latest runs that have delivered something. */

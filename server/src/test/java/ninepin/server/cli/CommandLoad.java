@@ -36,6 +36,7 @@ final class CommandLoad {
     private final Path input;
     private final Subject subject;
     String heap = "-Xmx128m";
+    int commitRows = 1000;
 
     CommandLoad(Path folder, TestDatabase server, String name, Subject subject, Path input) throws IOException {
         this.server = server;
@@ -89,7 +90,7 @@ final class CommandLoad {
         command.addAll(List.of("--input", input.toString()));
         command.addAll(List.of("--settings", home.resolve("settings").toString()));
         command.addAll(List.of("--state", home.resolve("state").toString()));
-        command.addAll(List.of("--commit-rows", "1000"));
+        command.addAll(List.of("--commit-rows", String.valueOf(commitRows)));
         return new ProcessBuilder(command)
                 .redirectOutput(home.resolve("report").toFile())
                 .redirectError(home.resolve("progress").toFile())
@@ -131,6 +132,6 @@ final class CommandLoad {
     }
 
     String checksum() {
-        return server.rows(database.database(), subject.checksum()).get(0);
+        return String.join(", ", server.rows(database.database(), subject.checksum()));
     }
 }

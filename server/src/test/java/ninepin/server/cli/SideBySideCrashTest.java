@@ -10,9 +10,13 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
+import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.TestDatabase;
 import ninepin.standins.SupplyVouchers;
@@ -21,9 +25,12 @@ import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.api.parallel.Execution;
 import org.junit.jupiter.api.parallel.ExecutionMode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
- * Vouchers go to two tables and to Farm Accounts side by side, while the command, the database and Farm Accounts are killed
+ * Vouchers go to tables, two of which the database numbers, to Farm Accounts and to files side by side, while the command, the database and Farm Accounts are killed
  * at any instant, and Farm Accounts fails every fifth request, half of them after it has booked.
  */
 @Execution(ExecutionMode.CONCURRENT)
@@ -48,7 +55,7 @@ class SideBySideCrashTest {
                 AccountsProcess calmAccounts = new AccountsProcess(folder.resolve("calm-accounts"));
                 AccountsProcess accounts = new AccountsProcess(folder.resolve("stormy-accounts"))) {
             CommandLoad calm = load(server, "calm", input, calmAccounts);
-            assertThat(calm.start().waitFor()).isEqualTo(1);
+            assertThat(calm.start().waitFor()).as(calm::lastProgress).isEqualTo(1);
 
             CommandLoad stormy = load(server, "stormy", input, accounts);
             int[] kills = new int[3];
@@ -81,6 +88,8 @@ class SideBySideCrashTest {
 
             assertThat(accounts.booked()).doesNotHaveDuplicates().containsExactlyElementsOf(calmAccounts.booked());
             assertThat(stormy.checksum()).isEqualTo(calm.checksum());
+            assertThat(files("stormy")).isEqualTo(files("calm"));
+            assertThat(files("stormy")).hasSizeGreaterThan(8);
             assertThat(stormy.journal()).isEqualTo(calm.journal());
             if (exit == 1) {
                 assertThat(stormy.report().get("legs").get(1).get("tally"))
@@ -94,11 +103,79 @@ class SideBySideCrashTest {
         }
     }
 
+    /** What was written, by name; what is hidden is no file yet. */
+    private Map<String, String> files(String name) throws IOException {
+        Map<String, String> files = new TreeMap<>();
+        try (Stream<Path> all = Files.list(folder.resolve(name + "-out"))) {
+            for (Path path : all.toList()) {
+                files.put(path.getFileName().toString(), Files.readString(path));
+            }
+        }
+        return files;
+    }
+
+    /** The demo's job, with files, parents and children by numbers of the database, and a statement of its own. */
+    private static Job job() throws IOException {
+        ObjectNode job = Definitions.mapper()
+                .readTree(Files.readString(Path.of("..", "demo", "supplies-on-account.job.json")))
+                .asObject();
+        ArrayNode deliveries = job.path("deliveries").asArray();
+        for (JsonNode more : Definitions.mapper().readTree(MORE)) {
+            deliveries.add(more);
+        }
+        job.set("statements", Definitions.mapper().readTree(STATEMENTS));
+        return Definitions.job(job.toString());
+    }
+
+    private static final String STATEMENTS =
+            """
+            [{"connection":"warehouse","when":"before","alone":true,"sql":"INSERT INTO told VALUES ('begun')"},
+             {"connection":"warehouse","when":"after","sql":"INSERT INTO told SELECT COUNT(*) FROM booking_line"},
+             {"connection":"warehouse","when":"after","alone":true,"sql":"INSERT INTO told VALUES ('done')"}]
+            """;
+
+    private static final String FILE =
+            """
+            {"root":"out","name":"vouchers_{number:3}.txt","per":"records","records":100,"layout":{"name":"out",
+             "format":{"kind":"fixed-length","charset":"UTF-8"},"recordTypes":[
+              {"name":"v","when":{"by":"tag","start":1,"values":["V"]},"fields":[{"name":"no","start":2,"length":12,"type":{"is":"text","length":12}}]},
+              {"name":"i","parent":"v","when":{"by":"tag","start":1,"values":["I"]},"fields":[{"name":"article","start":2,"length":10,"type":{"is":"text","length":10}},
+               {"name":"amount","start":12,"length":12,"type":{"is":"decimal","precision":11,"scale":2,"form":{"sign":"trailing","implied":true}}}]},
+              {"name":"t","when":{"by":"tag","start":1,"values":["T"]},"fields":[{"name":"items","start":2,"length":6,"type":{"is":"integer"}},
+               {"name":"amount","start":8,"length":14,"type":{"is":"decimal","precision":13,"scale":2,"form":{"sign":"trailing","implied":true}}}]}],
+             "fileChecks":[{"rule":"count","field":"t.items","of":"i"},{"rule":"total","field":"t.amount","of":"i.amount"}]}}
+            """;
+
+    private static final String MORE =
+            """
+            [{"of":"voucher","to":{"connection":"warehouse","table":"booking"},"shaping":[
+               {"target":"voucher_no","take":{"from":"field","field":"Voucher"}}]},
+             {"of":"item","to":{"connection":"warehouse","table":"booking_line"},"shaping":[
+               {"target":"booking","take":{"from":"key","table":"booking"}},
+               {"target":"article","take":{"from":"field","field":"Article"}},
+               {"target":"amount","take":{"from":"field","field":"Amount"}}]},
+             {"of":"voucher","to":{"kind":"file","file":FILE,"record":"v"},"shaping":[
+               {"target":"no","take":{"from":"field","field":"Voucher"}}]},
+             {"of":"item","to":{"kind":"file","file":FILE,"record":"i"},"shaping":[
+               {"target":"article","take":{"from":"field","field":"Article"}},
+               {"target":"amount","take":{"from":"field","field":"Amount"}}]},
+             {"of":"item","summary":{"by":[{"name":"Farm","is":"voucher.Farm"}],"totals":[{"name":"amount","take":"sum","of":"Amount"}]},
+              "to":{"kind":"file","file":{"root":"out","name":"farms.csv","layout":{"name":"farms",
+               "format":{"kind":"delimited","delimiter":";","header":true},"recordTypes":[{"name":"farm","fields":[
+                {"name":"farm","type":{"is":"integer"}},{"name":"amount","type":{"is":"decimal","precision":15,"scale":2}}]}]}}},
+              "shaping":[{"target":"farm","take":{"from":"field","field":"Farm"}},{"target":"amount","take":{"from":"field","field":"amount"}}]}]
+            """
+                    .replace("FILE", FILE);
+
     private CommandLoad load(TestDatabase server, String name, Path input, AccountsProcess accounts)
             throws IOException {
         Path demo = Path.of("..", "demo");
         List<String> statements = new ArrayList<>(
                 List.of(Files.readString(demo.resolve("tables.sql")).split(";\\s*\n")));
+        statements.add("CREATE TABLE booking (id BIGINT PRIMARY KEY AUTO_INCREMENT, voucher_no VARCHAR(10) NOT NULL)");
+        statements.add("CREATE TABLE booking_line (booking BIGINT NOT NULL, article VARCHAR(8), amount DECIMAL(11,2),"
+                + " FOREIGN KEY (booking) REFERENCES booking (id))");
+        statements.add("CREATE TABLE told (what VARCHAR(20))");
         statements.add("INSERT INTO farm (farm, name) SELECT seq, CONCAT('Farm ', seq) FROM seq_1_to_214");
         CommandLoad load = new CommandLoad(
                 folder,
@@ -106,13 +183,18 @@ class SideBySideCrashTest {
                 name,
                 new CommandLoad.Subject(
                         MariaDbServer::start,
-                        Definitions.job(Files.readString(demo.resolve("supplies-on-account.job.json"))),
+                        job(),
                         Definitions.layout(Files.readString(demo.resolve("supplies-on-account.layout.json"))),
                         statements,
                         "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', v.voucher_no, v.farm, farm_name, items, goods, file_line,"
                                 + " article, article_group, debit, credit))) FROM voucher v"
-                                + " JOIN voucher_line l ON l.voucher_no = v.voucher_no"),
+                                + " JOIN voucher_line l ON l.voucher_no = v.voucher_no UNION ALL"
+                                + " SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', voucher_no, article, amount))) FROM booking b"
+                                + " JOIN booking_line l ON l.booking = b.id UNION ALL"
+                                + " SELECT COUNT(*), GROUP_CONCAT(what ORDER BY what) FROM told"),
                 input);
+        load.commitRows = 150;
+        load.set("ninepin.roots.out", folder.resolve(name + "-out").toString());
         Path description = folder.resolve(name + "-openapi.json");
         try (var in = AccountsProcess.class.getResourceAsStream("/farm-accounts/openapi.json")) {
             Files.write(description, in.readAllBytes());

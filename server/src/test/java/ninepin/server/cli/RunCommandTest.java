@@ -113,4 +113,82 @@ class RunCommandTest {
         assertThat(run(Quality.HEADER + Quality.line(1))).isEqualTo(2);
         assertThat(progress).contains("must be mended: weight must have a value");
     }
+
+    /** A job that asks takes the same rows when it goes on, and only new ones when it is run again. */
+    @Test
+    void rows_of_a_query_are_taken_once() throws IOException {
+        Files.writeString(
+                folder.resolve("asked.job.json"),
+                """
+                {"name":"asked","layout":"asked","pickUp":{"query":{"connection":"warehouse","key":"no","onlyNew":true,
+                 "statement":"SELECT no, said FROM asked WHERE said < :today"}},
+                 "deliveries":[{"to":{"connection":"warehouse","table":"taken"},"shaping":[
+                  {"target":"no","take":{"from":"field","field":"no"}}]}]}
+                """);
+        Files.writeString(
+                folder.resolve("asked.layout.json"),
+                """
+                {"name":"asked","format":{"kind":"delimited","delimiter":",","header":true},"recordTypes":[{"name":"row","fields":[
+                 {"name":"no","type":{"is":"integer"}},{"name":"said","type":{"is":"date","pattern":"yyyy-MM-dd"}}]}]}
+                """);
+        server.execute(
+                "command",
+                "CREATE TABLE asked (no INT, said DATE)",
+                "CREATE TABLE taken (no INT)",
+                "INSERT INTO asked VALUES (3, '2020-01-01'), (1, '2020-01-01'), (2, '2999-01-01')");
+        String[] args = {
+            "--job", folder.resolve("asked.job.json").toString(),
+            "--settings", folder.resolve("settings").toString(),
+            "--state", folder.resolve("state").toString()
+        };
+        assertThat(execute(args)).as(progress).isZero();
+        assertThat(server.rows("command", "SELECT no FROM taken")).containsExactly("1", "3");
+        assertThat(execute(args)).isZero();
+        assertThat(progress).contains("The query gives no rows");
+        server.execute("command", "INSERT INTO asked VALUES (4, '2020-01-01')", "ALTER TABLE taken RENAME TO away");
+        assertThat(execute(args)).as("the table is gone").isEqualTo(2);
+        server.execute("command", "INSERT INTO asked VALUES (5, '2020-01-01')", "ALTER TABLE away RENAME TO taken");
+        assertThat(execute(args)).as(progress).isZero();
+        assertThat(server.rows("command", "SELECT no FROM taken ORDER BY no")).containsExactly("1", "3", "4");
+        assertThat(execute(args)).as(progress).isZero();
+        assertThat(server.rows("command", "SELECT no FROM taken ORDER BY no")).containsExactly("1", "3", "4", "5");
+        assertThat(execute("--job", folder.resolve("quality.job.json").toString()))
+                .isEqualTo(64);
+    }
+
+    @Test
+    void proofs_are_made_and_proved_from_files() throws IOException {
+        Files.writeString(
+                folder.resolve("in.csv"), Quality.HEADER + Quality.line(1) + Quality.line(2), Quality.CHARSET);
+        String job = folder.resolve("quality.job.json").toString();
+        assertThat(prove(job)).as("there is none").isEqualTo(64);
+        assertThat(prove(
+                        job,
+                        "--make",
+                        "two-lines",
+                        "--input",
+                        folder.resolve("in.csv").toString()))
+                .as(out)
+                .isZero();
+        assertThat(folder.resolve("quality.proofs").resolve("two-lines.proof.json"))
+                .exists();
+        assertThat(prove(job)).isZero();
+        assertThat(out)
+                .contains("green two-lines: 2 records, 2 rows, 0 findings")
+                .contains("1 of 1 green.");
+        Path definition = folder.resolve("quality.job.json");
+        Files.writeString(definition, Files.readString(definition).replace("\"upper\"", "\"lower\""));
+        assertThat(prove(job)).isEqualTo(1);
+        assertThat(out).contains("red   two-lines").contains("record 1 → quality_result.sample: expected \"");
+        assertThat(prove(job, "--accept")).isZero();
+        assertThat(prove(job)).isZero();
+        assertThat(prove("--nonsense", job)).isEqualTo(64);
+    }
+
+    private int prove(String... args) {
+        ByteArrayOutputStream o = new ByteArrayOutputStream();
+        int exit = ProveCommand.execute(args, new PrintStream(o), new PrintStream(o));
+        out = o.toString(StandardCharsets.UTF_8);
+        return exit;
+    }
 }

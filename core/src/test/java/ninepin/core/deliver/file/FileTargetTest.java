@@ -89,6 +89,8 @@ class FileTargetTest {
     @TempDir
     Path folder;
 
+    private LocalDate today = LocalDate.of(2026, 11, 23);
+
     private Path out() {
         return folder.resolve("out");
     }
@@ -142,7 +144,7 @@ class FileTargetTest {
     private RunOutcome run(Job job, String lines, int chunk, RunListener listener, StopSignal stop) throws Exception {
         Path file = folder.resolve("rounds.txt");
         Files.writeString(file, lines);
-        RunFacts facts = new RunFacts(7, "rounds.txt", LocalDate.of(2026, 11, 23), Map.of());
+        RunFacts facts = new RunFacts(7, "rounds.txt", today, Map.of());
         Leg leg = job.legs().get(0);
         FileName.Facts names = new FileName.Facts("tours", 7, "rounds.txt", facts.startedAt());
         try (Target target = new FileTarget(out(), leg.records(), "run-7", folder.resolve("journal"), names)) {
@@ -336,6 +338,52 @@ class FileTargetTest {
         }
         Files.writeString(out().resolve(".run-7-4711.part"), "just begun");
         Files.writeString(folder.resolve("journal.written"), "{\"number\":", StandardOpenOption.APPEND);
+    }
+
+    /** A clock that was set back in between gives a file that was begun no second name. */
+    @Test
+    void a_file_that_was_begun_keeps_its_name_whatever_the_day() throws Exception {
+        Job job = bank("b_{date}_{time}.txt", "", "parts");
+        StringBuilder lines = new StringBuilder();
+        for (int r = 1; r <= 60; r++) {
+            lines.append("R;").append(r).append(";LK\nS;17;1;y\n");
+        }
+        StopSignal stop = new StopSignal();
+        assertThat(run(job, lines.toString(), 20, stopAtCommit(stop), stop).state())
+                .isEqualTo(RunOutcome.State.STOPPED);
+        today = LocalDate.of(2026, 11, 22);
+        assertThat(run(job, lines.toString()).state()).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(files().keySet()).containsExactly("b_2026-11-23_000000.txt");
+        assertThat(files().get("b_2026-11-23_000000.txt").lines()).hasSize(62);
+    }
+
+    @Test
+    void no_room_is_left_for_a_file() throws Exception {
+        Files.createDirectories(out());
+        org.junit.jupiter.api.Assumptions.assumeTrue(
+                new ProcessBuilder("mount", "-t", "tmpfs", "-o", "size=8k", "tmpfs", out().toString())
+                                .start()
+                                .waitFor()
+                        == 0,
+                "no right to mount");
+        try {
+            StringBuilder lines = new StringBuilder();
+            for (int r = 1; r <= 900; r++) {
+                lines.append("R;").append(r).append(";LK\nS;17;1;y\n");
+            }
+            RunOutcome outcome = run(bank("b.txt", "", "parts"), lines.toString());
+            assertThat(outcome.state()).isEqualTo(RunOutcome.State.FAILED);
+            assertThat(outcome.code()).isEqualTo("FIL-09");
+            assertThat(outcome.message()).contains("No space left");
+            new ProcessBuilder("mount", "-o", "remount,size=10m", out().toString())
+                    .start()
+                    .waitFor();
+            outcome = run(bank("b.txt", "", "parts"), lines.toString());
+            assertThat(outcome.state()).as("%s", outcome).isEqualTo(RunOutcome.State.FINISHED);
+            assertThat(files().get("b.txt").lines()).hasSize(902);
+        } finally {
+            new ProcessBuilder("umount", "-l", out().toString()).start().waitFor();
+        }
     }
 
     @Test

@@ -24,6 +24,7 @@ import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
+import ninepin.core.testing.PostgreSqlServer;
 
 /** Prints a JSON line for each measure: the medians of ours and of the yardstick in seconds, and their ratio. */
 public final class Bench {
@@ -96,9 +97,60 @@ public final class Bench {
                     () -> TwelveRules.read(delimited, true, rows) - TwelveRules.read(delimited, false, rows),
                     () -> load(server, database, TwelveRules.job(), TwelveRules.TABLE));
             Files.delete(shaped);
+            others(server, database);
         } finally {
             Files.deleteIfExists(delimited);
             Files.deleteIfExists(plain);
+        }
+    }
+
+    private void others(MariaDbServer server, DatabaseAddress database) throws Exception {
+        Databases databases = new Databases(folder, rows);
+        measure(
+                "delimited file added or changed by key, half of it there, against INSERT … SELECT … ON DUPLICATE KEY UPDATE"
+                        + " from a staging table",
+                () -> databases.addOrChange(server, database, delimited),
+                () -> databases.insertSelect(server, plain));
+        Path tours = folder.resolve("tours.txt");
+        Path parents = folder.resolve("parents.txt");
+        Path children = folder.resolve("children.txt");
+        long records = databases.writeTours(tours, parents, children);
+        measure(
+                "parents and children by keys of the database, against two LOAD DATA with keys known beforehand",
+                () -> databases.tours(server, database, tours, records),
+                () -> databases.twoStatements(server, parents, children));
+        measure(
+                "restart at 90 %, against a tenth of the whole load",
+                () -> databases.restart(server, database, delimited),
+                () -> load(server, database, EightFields.job(), EightFields.TABLE) / 10);
+        if ("growth".contains(only)) {
+            Path large = folder.resolve("large.csv");
+            EightFields.write(large, folder.resolve("large.txt"), rows * 10);
+            Files.delete(folder.resolve("large.txt"));
+            Databases ten = new Databases(folder, rows * 10);
+            new Bench(rows, 1, only)
+                    .measure(
+                            "growth: a row of ten times as many, against a row",
+                            0,
+                            () -> {
+                                server.execute(
+                                        "bench", "DROP TABLE IF EXISTS ours", "CREATE TABLE ours " + EightFields.TABLE);
+                                return ten.run(database, EightFields.job(), EightFields.layout(), large, rows * 10L)
+                                        / 10;
+                            },
+                            () -> load(server, database, EightFields.job(), EightFields.TABLE));
+            Files.delete(large);
+        }
+        try (PostgreSqlServer postgres = PostgreSqlServer.start()) {
+            DatabaseAddress other = postgres.database("bench");
+            String columns = EightFields.TABLE.replace(" ENGINE=InnoDB", "");
+            measure(
+                    "delimited file to PostgreSQL, against COPY",
+                    () -> {
+                        postgres.execute("bench", "DROP TABLE IF EXISTS ours", "CREATE TABLE ours " + columns);
+                        return databases.run(other, EightFields.job(), EightFields.layout(), delimited, rows);
+                    },
+                    () -> databases.copy(postgres, plain, columns));
         }
     }
 

@@ -263,6 +263,7 @@ export type ApplicationTarget = {
   path: string;
   part?: string;
   keep?: string[];
+  batch?: number;
 };
 
 /** Files that records are written to; the layout stands here as it was when it was chosen. */
@@ -309,7 +310,17 @@ export type Total = { name: string; take: "count" | "sum" | "min" | "max" | "avg
 /** Groups of records with totals, whose fields have the names given here. */
 export type Summary = { by?: { name: string; is: string }[]; totals?: Total[] };
 
-export type Delivery = { of?: string; lane?: string; summary?: Summary; to?: Target; shaping?: Rule[] };
+/** How many rejects and notes a run may have before it halts. */
+export type Limits = { rejects?: number; percent?: number; percentFrom?: number; notes?: number };
+
+export type Delivery = {
+  of?: string;
+  lane?: string;
+  summary?: Summary;
+  to?: Target;
+  shaping?: Rule[];
+  limits?: Limits;
+};
 
 /** A statement that a job runs in a database that it delivers to. */
 export type OwnStatement = { connection: string; when: "before" | "after"; alone?: boolean; sql: string };
@@ -324,8 +335,8 @@ export type Job = {
   documents?: Documents;
   asked?: { name: string; prompt?: string; value?: string }[];
   deliveries?: Delivery[];
-  limits?: { rejects?: number; percent?: number; percentFrom?: number; notes?: number };
-  commit?: "parts" | "whole";
+  limits?: Limits;
+  commit?: "parts" | "whole" | "staged";
   statements?: OwnStatement[];
   together?: { sideBySide?: boolean; whenOneFails?: "stop" | "go-on" };
   afterCrash?: "restart" | "offer";

@@ -201,7 +201,7 @@ function ApplicationParts({ form, set, kept }: PartsProps) {
         hint="below the address; read again whenever you save"
       />
       <label className="col-span-2 flex flex-col gap-1 text-sm">
-        Or the document itself, as JSON
+        Or the document itself, as JSON or YAML
         <textarea
           className="data h-20 rounded border border-line bg-card px-2 py-1"
           value={form.description}

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
-import { api, ask, download, type Schemas } from "../api/client";
+import { api, ask, download, type Schemas, sendFile } from "../api/client";
 import { FollowLine } from "../follow/follow-page";
 import { Button, Trouble } from "../ui/basics";
 import { Menu } from "../ui/menu";
@@ -185,17 +185,47 @@ function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => voi
   const get = (what: string) => () => {
     download(`/api/runs/${run.id}/${what}`).catch((e) => toast.error(e.message));
   };
+  const chosen = useRef<HTMLInputElement>(null);
+  const again = useMutation({
+    mutationFn: (file: File) => sendFile<Schemas["Imported"]>("POST", `/api/rejects/${run.id}/file`, file),
+    onSuccess: (done) => {
+      toast(
+        `${plural(done.corrected, "record")} corrected, ${done.sent} sent again${done.left ? `, ${done.left} left open` : ""}.`,
+      );
+      navigate(`/runs/${done.runs[0]}`);
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const none = run.tally.rejected === 0;
+  const open = () => {
+    download(`/api/rejects/${run.id}/file`).catch((e) => toast.error(e.message));
+  };
   return (
-    <Menu
-      label="More"
-      items={[
-        { word: "Download the rejects", onSelect: get("rejects.csv"), disabled: run.tally.rejected === 0 },
-        { word: "Compare with another run", onSelect: () => navigate(`/runs/compare?a=${run.id}`) },
-        { word: "Report as a page", onSelect: () => window.open(`/api/runs/${run.id}/report.html`) },
-        { word: "Report as a delimited file", onSelect: get("report.csv") },
-        { word: "Take back…", onSelect: () => takeBack?.(), disabled: !takeBack, brick: true },
-      ]}
-    />
+    <>
+      <input
+        ref={chosen}
+        type="file"
+        className="hidden"
+        aria-label="Corrected file of rejects"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) again.mutate(file);
+          e.target.value = "";
+        }}
+      />
+      <Menu
+        label="More"
+        items={[
+          { word: "Download the rejects with their reasons", onSelect: get("rejects.csv"), disabled: none },
+          { word: "Open rejects, to be corrected elsewhere", onSelect: open, disabled: none },
+          { word: "Send a corrected file of rejects…", onSelect: () => chosen.current?.click(), disabled: none },
+          { word: "Compare with another run", onSelect: () => navigate(`/runs/compare?a=${run.id}`) },
+          { word: "Report as a page", onSelect: () => window.open(`/api/runs/${run.id}/report.html`) },
+          { word: "Report as a delimited file", onSelect: get("report.csv") },
+          { word: "Take back…", onSelect: () => takeBack?.(), disabled: !takeBack, brick: true },
+        ]}
+      />
+    </>
   );
 }
 

@@ -1,5 +1,5 @@
 import type { ApplicationTarget } from "../definitions";
-import { Select, Trouble } from "../ui/basics";
+import { Select, TextBox, Trouble } from "../ui/basics";
 import { FieldTicks } from "./field-ticks";
 import { useOperations } from "./use-table";
 
@@ -39,6 +39,15 @@ export function ApplicationDelivery({ to, put }: Props) {
           ]}
         />
       )}
+      {chosen?.many && (
+        <TextBox
+          label="Documents in a request, at most"
+          value={to.batch ?? 1}
+          onChange={(v) => put({ ...to, batch: Math.min(1000, Math.max(1, Number.parseInt(v, 10) || 1)) })}
+          inputMode="numeric"
+          data
+        />
+      )}
       {chosen && !to.part && chosen.answers.length > 0 && (
         <FieldTicks
           label="Kept of its answer, with the document"
@@ -48,8 +57,9 @@ export function ApplicationDelivery({ to, put }: Props) {
         />
       )}
       <p className="text-xs text-faint">
-        Each document is one request. It is sent again while the application is away, busy or out of order, always with
-        the same idempotency key; what the application refuses becomes a reject, in its own words.
+        Each document is one request{chosen?.many && ", or several are, where that is asked for"}. It is sent again
+        while the application is away, busy or out of order, always with the same idempotency key; what the application
+        refuses becomes a reject, in its own words.
       </p>
     </>
   );

@@ -1,9 +1,11 @@
 import { Link } from "react-router";
 import { type Target, targetPlace } from "../definitions";
 import { Select } from "../ui/basics";
+import { Fold } from "../ui/fold";
 import { ApplicationDelivery } from "./application-delivery";
 import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import { FileDelivery } from "./file-delivery";
+import { LimitsForm } from "./limits-form";
 import { OwnStatements } from "./own-statements";
 import type { SectionProps } from "./sections";
 import { TableDelivery } from "./table-delivery";
@@ -27,6 +29,7 @@ export function DeliverySection({ sheet, change }: SectionProps) {
     const other = use.all.find((d) => d.to?.kind === "file")?.to;
     return { kind: "file", file: other?.kind === "file" ? other.file : { root: "", name: "{job}_{date}_{run}.txt" } };
   };
+  const places = new Set(use.all.map((d) => targetPlace(d.to)).filter((p) => p !== "")).size;
   return (
     <>
       <DeliveryChoice sheet={sheet} use={use} />
@@ -71,6 +74,15 @@ export function DeliverySection({ sheet, change }: SectionProps) {
       )}
       {to?.kind === "application" && <ApplicationDelivery to={to} put={put} />}
       {to && to.kind === undefined && <TableDelivery sheet={sheet} change={change} to={to} use={use} put={put} />}
+      {places > 1 && (
+        <Fold
+          title="Limits of this place"
+          sentence={use.delivery.limits ? "its own" : "those of the job"}
+          open={use.delivery.limits !== undefined}
+        >
+          <LimitsForm limits={use.delivery.limits ?? {}} put={(limits) => use.put({ ...use.delivery, limits })} />
+        </Fold>
+      )}
       <OwnStatements sheet={sheet} change={change} />
       <TogetherForm sheet={sheet} change={change} />
     </>

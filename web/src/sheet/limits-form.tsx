@@ -1,8 +1,6 @@
-import type { Job } from "../definitions";
+import type { Limits } from "../definitions";
 import { whole } from "../layouts/check-rows";
 import { TextBox } from "../ui/basics";
-
-type Limits = NonNullable<Job["limits"]>;
 
 /** How many rejects and notes a run may have before it halts. */
 export function LimitsForm({ limits, put }: { limits: Limits; put: (limits: Limits | undefined) => void }) {

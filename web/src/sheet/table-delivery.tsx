@@ -1,8 +1,8 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { byKey, modes, type TableTarget } from "../definitions";
-import { Button, ListBox, Select, Tick } from "../ui/basics";
+import { byKey, type Job, modes, type TableTarget } from "../definitions";
+import { Button, ListBox, Select } from "../ui/basics";
 import type { useDelivery } from "./delivery-choice";
 import { MakeTable } from "./make-table";
 import type { SectionProps } from "./sections";
@@ -67,7 +67,7 @@ export function TableDelivery({ sheet, change, to, use, put }: Props) {
           }
         />
       )}
-      <WholeFile sheet={sheet} change={change} />
+      <Visible sheet={sheet} change={change} />
       {to.table && (
         <Link
           to={`/connections?connection=${to.connection}&table=${to.table}`}
@@ -80,24 +80,36 @@ export function TableDelivery({ sheet, change, to, use, put }: Props) {
   );
 }
 
-/** Whether anything is visible in the target before the file is complete. */
-function WholeFile({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
+const visible = {
+  parts: "Parts of the file become visible as they are delivered; a run that breaks off goes on from there.",
+  whole: "All of the file is one transaction; a run that breaks off begins anew.",
+  staged:
+    "Rows go to staging tables beside the real ones and are moved over in one transaction; a run that breaks off goes on. For files too large for one transaction.",
+};
+
+/** When what is delivered becomes visible in the target. */
+function Visible({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
   const { job } = sheet;
   const replaces = job.deliveries?.some((d) => d.to?.kind === undefined && d.to?.mode === "replace") ?? false;
+  const commit = job.commit ?? "parts";
+  const shown = replaces && commit === "parts" ? "whole" : commit;
   return (
     <div>
-      <Tick
-        label="Nothing is visible in the target until the file is complete"
-        checked={replaces || job.commit === "whole"}
-        disabled={replaces}
-        onChange={(on) => change({ ...sheet, job: { ...job, commit: on ? "whole" : undefined } })}
+      <Select
+        label="Visible in the target"
+        value={shown}
+        onChange={(v) =>
+          change({ ...sheet, job: { ...job, commit: v === "parts" ? undefined : (v as Job["commit"]) } })
+        }
+        options={[
+          ...(replaces ? [] : [{ value: "parts", label: "in parts, as they are delivered" }]),
+          { value: "whole", label: "when the file is complete, as one transaction" },
+          { value: "staged", label: "when the file is complete, from staging tables" },
+        ]}
       />
-      <p className="text-xs text-faint">
-        {replaces
-          ? "A table that is replaced is replaced in one transaction. A file without records replaces nothing."
-          : job.commit === "whole"
-            ? "All of the file is one transaction; a run that breaks off begins anew."
-            : "Parts of the file become visible as they are delivered; a run that breaks off goes on from there."}
+      <p className="mt-1 text-xs text-faint">
+        {visible[shown]}
+        {replaces && " A file without records replaces nothing."}
       </p>
     </div>
   );

@@ -11,9 +11,16 @@ import ninepin.core.layout.DefinitionException;
  * @param path the path of the operation as its description writes it, such as {@code /vouchers}
  * @param part the list of the body that rows stand in, such as {@code lines}; null where a row is the body itself
  * @param keep the values of the answer that are kept with the document, such as the number it was given
+ * @param batch the most documents of one request, where the operation takes a list of them; null for one
  */
-public record ApplicationDelivery(String connection, String method, String path, String part, List<String> keep)
+public record ApplicationDelivery(
+        String connection, String method, String path, String part, List<String> keep, Integer batch)
         implements Destination {
+
+    /** A document in each request. */
+    public ApplicationDelivery(String connection, String method, String path, String part, List<String> keep) {
+        this(connection, method, path, part, keep, null);
+    }
 
     public ApplicationDelivery {
         connection = connection == null ? "" : connection.strip();
@@ -23,6 +30,9 @@ public record ApplicationDelivery(String connection, String method, String path,
         keep = keep == null ? List.of() : List.copyOf(keep);
         if (!List.of("POST", "PUT", "PATCH").contains(method)) {
             throw new DefinitionException("delivery.method", "must be POST, PUT or PATCH");
+        }
+        if (batch != null && (batch < 1 || batch > 1_000)) {
+            throw new DefinitionException("delivery.batch", "must be from 1 to 1000 documents");
         }
         if (!path.isEmpty() && !path.startsWith("/")) {
             throw new DefinitionException("delivery.path", "begins with a slash, as in /vouchers");

@@ -7,6 +7,7 @@ import ninepin.core.deliver.Destination;
 import ninepin.core.document.Summary;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.run.Limits;
 import ninepin.core.shape.Rule;
 
 /**
@@ -17,12 +18,19 @@ import ninepin.core.shape.Rule;
  * @param summary what it takes of the records instead of themselves: groups of them with totals; or null
  * @param to the place, or null while that is not decided
  * @param shaping one rule for each target field
+ * @param limits how many rejects its place may have, in place of what the job says; or null
  */
-public record Delivery(String of, String lane, Summary summary, Destination to, List<Rule> shaping) {
+public record Delivery(String of, String lane, Summary summary, Destination to, List<Rule> shaping, Limits limits) {
+
+    /** A delivery that goes by the limits of its job. */
+    public Delivery(String of, String lane, Summary summary, Destination to, List<Rule> shaping) {
+        this(of, lane, summary, to, shaping, null);
+    }
 
     public Delivery {
         of = of == null || of.isBlank() ? null : of;
         lane = lane == null || lane.isBlank() ? null : lane;
+        limits = Limits.NONE.equals(limits) ? null : limits;
         shaping = shaping == null ? List.of() : List.copyOf(shaping);
         Set<String> targets = new HashSet<>();
         for (Rule rule : shaping) {

@@ -76,7 +76,12 @@ public record Job(
         /** In parts, as the file is read; a restart goes on from the last one. */
         PARTS,
         /** When the file is complete, all at once; a restart begins anew. */
-        WHOLE;
+        WHOLE,
+        /**
+         * When the file is complete, all at once, from staging tables; a restart goes on. For files too large for one
+         * transaction.
+         */
+        STAGED;
 
         @Override
         public String toString() {
@@ -257,9 +262,11 @@ public record Job(
 
     /** Whether a leg is delivered all at once: where that is asked for, and where a table is replaced. */
     private boolean deliversWhole(Leg leg) {
-        boolean whole = commit == Commit.WHOLE && leg.kind() != Leg.Kind.APPLICATION;
+        boolean whole = (commit == Commit.WHOLE || commit == Commit.STAGED && leg.kind() == Leg.Kind.FILES)
+                && leg.kind() != Leg.Kind.APPLICATION;
         return whole
                 || leg.kind() == Leg.Kind.TABLES
+                        && commit != Commit.STAGED
                         && leg.tables().stream().anyMatch(l -> l.delivery().mode() == TableDelivery.Mode.REPLACE);
     }
 
@@ -356,7 +363,7 @@ public record Job(
         return new RunPlan(
                 all ? documents : documents.only(leg.deliveries()),
                 context.with(facts),
-                limits,
+                leg == null ? limits : leg.limits().orElse(limits),
                 accepted,
                 whole,
                 leg != null && leg.kind() == Leg.Kind.APPLICATION ? REQUESTS : RunPlan.CHUNK_ROWS);

@@ -3,6 +3,7 @@ package ninepin.core.job;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Destination;
@@ -11,6 +12,7 @@ import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.file.FileLoad;
+import ninepin.core.run.Limits;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 
@@ -53,6 +55,11 @@ public record Leg(int number, String place, List<Integer> deliveries, List<Deliv
         return to() instanceof ApplicationDelivery
                 ? Kind.APPLICATION
                 : to() instanceof FileDelivery ? Kind.FILES : Kind.TABLES;
+    }
+
+    /** How many rejects it may have, where its deliveries say so; the first that does counts. */
+    public Optional<Limits> limits() {
+        return parts.stream().map(Delivery::limits).filter(l -> l != null).findFirst();
     }
 
     /** What people call it. */

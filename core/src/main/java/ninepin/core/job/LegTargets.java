@@ -23,6 +23,7 @@ import ninepin.core.deliver.database.HostedSql;
 import ninepin.core.deliver.database.OwnStatements;
 import ninepin.core.deliver.database.QueryCopy;
 import ninepin.core.deliver.database.RehearsalTarget;
+import ninepin.core.deliver.database.StagedTarget;
 import ninepin.core.deliver.file.FileDescription;
 import ninepin.core.deliver.file.FileName;
 import ninepin.core.deliver.file.FileRehearsal;
@@ -63,17 +64,20 @@ public final class LegTargets {
     public Target of(Leg leg, Job job, RunFacts facts, String key, Path files, StopSignal stop) throws TargetException {
         String connection = leg.to().connection();
         return switch (leg.kind()) {
-            case TABLES ->
-                new DatabaseTarget(
-                        places.database(connection),
-                        leg.tables(),
-                        key,
-                        new OwnStatements(job.statements(leg), job.hosts(facts)));
+            case TABLES -> tables(leg, job, facts, key);
             case APPLICATION ->
                 new ApplicationTarget(
                         places.application(connection), leg.requests(), key, files, Patience.USUAL, stop::requested);
             case FILES -> new FileTarget(folder(leg), leg.records(), key, files, names(job.name(), facts));
         };
+    }
+
+    private Target tables(Leg leg, Job job, RunFacts facts, String key) {
+        DatabaseAddress database = places.database(leg.to().connection());
+        OwnStatements own = new OwnStatements(job.statements(leg), job.hosts(facts));
+        return job.commit() == Job.Commit.STAGED
+                ? new StagedTarget(database, leg.tables(), key, own)
+                : new DatabaseTarget(database, leg.tables(), key, own);
     }
 
     /** The same, but that nothing is delivered. */

@@ -147,6 +147,15 @@ public final class Readiness {
     private void checkLeg(Leg leg, List<Optional<TableDescription>> tables) {
         if (leg.kind() == Leg.Kind.TABLES) {
             found.addAll(new KeyReadiness(shaped, leg, tables).check());
+            if (job.commit() == Job.Commit.STAGED
+                    && leg.tables().stream().anyMatch(t -> !t.parents().isEmpty())) {
+                blocks(
+                        5,
+                        leg.label(),
+                        "JOB-52",
+                        "Rows that take a key of the database are not delivered by staging tables, where they have none yet."
+                                + " Let the file be one transaction, or become visible in parts.");
+            }
         }
         if (leg.kind() == Leg.Kind.FILES) {
             found.addAll(new FileReadiness(leg).check());
@@ -171,7 +180,7 @@ public final class Readiness {
         if (!parts.contains("")) {
             blocks(5, leg.place(), "JOB-36", "No delivery fills the body of " + leg.label() + " itself.");
         }
-        if (job.commit() == Job.Commit.WHOLE) {
+        if (job.commit() != Job.Commit.PARTS) {
             found.add(new Shortcoming(
                     false,
                     5,

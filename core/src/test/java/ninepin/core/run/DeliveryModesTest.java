@@ -19,7 +19,10 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
+import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.OwnStatements;
+import ninepin.core.deliver.database.StagedTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.TableMaking;
 import ninepin.core.layout.Layout;
@@ -201,6 +204,67 @@ class DeliveryModesTest {
                     .as("added, changed, unchanged, removed, refused with the seed %d", seed)
                     .isEqualTo(List.of(model.added, model.changed, model.unchanged, model.removed, model.refused));
         }
+    }
+
+    /** By staging tables nothing is visible before the file is complete, and a restart goes on, in every mode. */
+    @ParameterizedTest(name = "{0} {2}", autoCloseArguments = false)
+    @MethodSource("modes")
+    void staging_tables_do_the_same_all_at_once_and_go_on(String name, TestDatabase server, Mode mode)
+            throws IOException {
+        String database = "staged_" + mode.ordinal();
+        RunFixture f = fixture(server, database, mode, TABLE);
+        Model model = new Model();
+        List<String> before = new ArrayList<>();
+        for (int i = 0; i < 12; i++) {
+            before.add("('A" + i + "', 1, " + i + ".00, NULL, 'r" + i + "', NULL)");
+            model.rows.put("A" + i + "|1", i + ".00|r" + i);
+        }
+        f.server.execute(database, "INSERT INTO stock VALUES " + String.join(",", before));
+        if (mode == Mode.REPLACE) {
+            model.removed = model.rows.size();
+            model.rows.clear();
+        }
+        Random random = new Random(5);
+        StringBuilder file = new StringBuilder();
+        for (int i = 0; i < 150; i++) {
+            // Of rows that are there already, and of those that are not, as many as the mode takes.
+            int article =
+                    mode == Mode.ADD ? 100 + i / 2 : mode == Mode.CHANGE ? random.nextInt(12) : random.nextInt(20);
+            file.append("A%d;1;%d.00;;r%d;\n".formatted(article, article % 4, article));
+            model.line(mode, "A" + article + "|1", article % 4 + ".00|r" + article);
+        }
+        f.file(file.append("TOOLONGANARTICLE;1;1.00;;;\n").toString());
+        List<String> visible = f.rows("SELECT COUNT(*), SUM(number) FROM stock");
+        RunOutcome outcome;
+        int starts = 0;
+        do {
+            StopSignal asked = new StopSignal();
+            RunListener listener = new RunListener() {
+                @Override
+                public void committed(Mark mark) {
+                    asked.request();
+                }
+            };
+            assertThat(f.rows("SELECT COUNT(*), SUM(number) FROM stock")).isEqualTo(visible);
+            RunFacts facts = new RunFacts(7, "x", LocalDate.of(2026, 11, 23), Map.of());
+            try (StagedTarget target = new StagedTarget(f.database, f.job.loads(), "staged-7", OwnStatements.NONE)) {
+                RunPlan plan = new RunPlan(
+                        f.job.documentPlan(LAYOUT), ShapingContext.of(facts), Limits.NONE, Tally.ZERO, false, 9);
+                outcome = new Run(plan, f.file, f.journal, target, listener, asked).execute();
+            }
+            starts++;
+        } while (outcome.state() == RunOutcome.State.STOPPED);
+        assertThat(outcome.state()).as("%s", outcome).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(starts).isGreaterThan(3);
+        assertThat(f.rows("SELECT article, shelf, number, remark FROM stock"))
+                .containsExactlyInAnyOrderElementsOf(model.rows.entrySet().stream()
+                        .map(e -> e.getKey() + "|" + e.getValue())
+                        .toList());
+        Tally tally = outcome.tally();
+        assertThat(List.of(tally.added(), tally.changed(), tally.unchanged(), tally.removed(), tally.rejected()))
+                .isEqualTo(List.of(model.added, model.changed, model.unchanged, model.removed, model.refused + 1));
+        assertThat(f.rows("SELECT COUNT(*) FROM information_schema.tables WHERE table_name LIKE 'ninepin_whole%'"))
+                .containsExactly("0");
     }
 
     /** What a server would round, cut or skip is refused, whichever it is, and the finding says which row and column. */

@@ -60,12 +60,14 @@ class ConnectionController {
     }
 
     /** An operation of an application: the lists of its body, and the values of its answer. */
-    record OperationView(String method, String path, String summary, List<String> parts, List<String> answers) {}
+    record OperationView(
+            String method, String path, String summary, boolean many, List<String> parts, List<String> answers) {}
 
     @GetMapping("/{name}/operations")
     List<OperationView> operations(@PathVariable String name) {
         return connections.operations(name).stream()
-                .map(o -> new OperationView(o.method(), o.path(), o.summary(), List.copyOf(o.parts()), o.answers()))
+                .map(o -> new OperationView(
+                        o.method(), o.path(), o.summary(), o.many(), List.copyOf(o.parts()), o.answers()))
                 .toList();
     }
 

@@ -89,7 +89,7 @@ class JobController {
 
     @PostMapping("/{name}/check")
     List<Shortcoming> check(@PathVariable String name) {
-        return jobs.check(Jobs.draft(jobs.get(name)));
+        return jobs.checkDraft(jobs.get(name));
     }
 
     @GetMapping("/{name}/changes")

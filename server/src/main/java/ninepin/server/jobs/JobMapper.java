@@ -94,6 +94,13 @@ public interface JobMapper {
             + " VALUES (#{jobId}, #{version}, #{definition}, #{layout}, #{liveAt}, #{liveBy})")
     void addVersion(VersionRow row);
 
+    /** Keeps what the targets of a version were like when it went live. */
+    @Update("UPDATE job_version SET targets = #{targets} WHERE job_id = #{jobId} AND version = #{version}")
+    void keepTargets(long jobId, int version, String targets);
+
+    @Select("SELECT targets FROM job_version WHERE job_id = #{jobId} AND version = #{version} AND targets IS NOT NULL")
+    Optional<String> targets(long jobId, int version);
+
     @Select("SELECT job_id, version, definition, layout, live_at, live_by FROM job_version"
             + " WHERE job_id = #{jobId} AND version = #{version}")
     Optional<VersionRow> version(long jobId, int version);

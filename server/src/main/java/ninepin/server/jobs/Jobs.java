@@ -8,6 +8,7 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
@@ -16,6 +17,7 @@ import ninepin.core.job.Job;
 import ninepin.core.job.LegTargets;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
+import ninepin.core.job.TargetChanges;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.server.api.Problems;
@@ -165,6 +167,22 @@ public class Jobs {
         return found;
     }
 
+    /** Everything that keeps a draft from running, and what has changed in the targets of the live version. */
+    List<Shortcoming> checkDraft(JobRow row) {
+        List<Shortcoming> found = check(draft(row));
+        if (row.liveVersion() != null) {
+            changedTargets(row.id(), row.liveVersion())
+                    .forEach(c -> found.add(new Shortcoming(
+                            false,
+                            5,
+                            -1,
+                            null,
+                            "JOB-51",
+                            "Changed since version " + row.liveVersion() + " went live: " + c + ".")));
+        }
+        return found;
+    }
+
     private void checkPickUp(Job job, List<Shortcoming> found) {
         try {
             if (job.pickUp().cron() != null) {
@@ -235,11 +253,46 @@ public class Jobs {
                 Definitions.write(draft.layout()),
                 clock.instant(),
                 who));
+        mapper.keepTargets(row.id(), version, Definitions.mapper().writeValueAsString(described(draft.job())));
         mapper.setLive(row.id(), version);
         if (row.scheduled()) {
             schedules.put(name, draft.job().pickUp());
         }
         return shortcomings;
+    }
+
+    /** What the targets of a job's deliveries are like now; null for one that is not there or cannot be asked. */
+    private List<TableDescription> described(Job job) {
+        List<TableDescription> all = new ArrayList<>();
+        for (Delivery delivery : job.deliveries()) {
+            try {
+                boolean asked =
+                        delivery.to() != null && delivery.to().decided() && !(delivery.to() instanceof FileDelivery);
+                all.add(asked ? targets.describe(delivery.to()).orElse(null) : null);
+            } catch (TargetException | org.springframework.web.ErrorResponseException e) {
+                all.add(null);
+            }
+        }
+        return all;
+    }
+
+    /** What has changed in the targets of a version since it went live, a sentence for each of them. */
+    public List<String> changedTargets(long jobId, int version) {
+        TableDescription[] before = mapper.targets(jobId, version)
+                .map(t -> Definitions.mapper().readValue(t, TableDescription[].class))
+                .orElse(new TableDescription[0]);
+        Job job = version(jobId, version).job();
+        List<TableDescription> now = before.length == 0 ? List.of() : described(job);
+        List<String> changed = new ArrayList<>();
+        for (int d = 0; d < Math.min(before.length, now.size()); d++) {
+            if (before[d] != null && now.get(d) != null) {
+                List<String> changes = TargetChanges.between(before[d], now.get(d));
+                if (!changes.isEmpty()) {
+                    changed.add(job.deliveries().get(d).to().label() + ": " + String.join("; ", changes));
+                }
+            }
+        }
+        return changed.stream().distinct().toList();
     }
 
     /** Lets the schedule run the live version, or not. */

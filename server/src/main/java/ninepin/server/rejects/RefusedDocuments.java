@@ -59,6 +59,10 @@ final class RefusedDocuments {
         }
     }
 
+    Layout layout() {
+        return layout;
+    }
+
     /** How the records are written. */
     Format format() {
         return layout.format();

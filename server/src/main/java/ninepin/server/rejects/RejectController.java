@@ -20,6 +20,10 @@ import ninepin.server.rejects.RejectMapper.LineRow;
 import ninepin.server.rejects.RejectMapper.ReasonRow;
 import ninepin.server.rejects.RejectMapper.RejectRow;
 import ninepin.server.rejects.RejectMapper.SaidRow;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -28,6 +32,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.multipart.MultipartFile;
 
 @RestController
 @RequestMapping("/api/rejects")
@@ -102,9 +107,11 @@ class RejectController {
 
     private final RejectMapper mapper;
     private final RejectDesk desk;
+    private final RejectImport imports;
     private final Jobs jobs;
 
-    RejectController(RejectMapper mapper, RejectDesk desk, Jobs jobs) {
+    RejectController(RejectMapper mapper, RejectDesk desk, RejectImport imports, Jobs jobs) {
+        this.imports = imports;
         this.mapper = mapper;
         this.desk = desk;
         this.jobs = jobs;
@@ -247,6 +254,23 @@ class RejectController {
     @PostMapping("/resubmit")
     Resubmitted resubmit(@RequestBody ChosenRejects asked, Principal who) throws IOException {
         return new Resubmitted(desk.resubmit(asked.keys(), who.getName()));
+    }
+
+    /** The open rejects of a run as they stand now, in the layout they came in, to be corrected elsewhere. */
+    @GetMapping(path = "/{run}/file", produces = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+    ResponseEntity<byte[]> file(@PathVariable long run) {
+        String name = ContentDisposition.attachment()
+                .filename("open-rejects-of-run-" + run + ".txt")
+                .build()
+                .toString();
+        return ResponseEntity.ok().header(HttpHeaders.CONTENT_DISPOSITION, name).body(imports.file(run));
+    }
+
+    /** Corrects the open rejects of a run by a file of them, and sends them again. */
+    @PostMapping("/{run}/file")
+    RejectImport.Imported take(@PathVariable long run, @RequestParam MultipartFile file, Principal who)
+            throws IOException {
+        return imports.take(run, file.getBytes(), who.getName());
     }
 
     @PostMapping("/aside")

@@ -97,6 +97,16 @@ public class RejectDesk {
         return documents(runs.row(key.run()), found);
     }
 
+    /** Some rejects of a run as documents. */
+    RefusedDocuments documents(long run, List<RejectRow> records) {
+        return documents(runs.row(run), records);
+    }
+
+    /** Keeps the text of one reject. */
+    void correct(RejectRow row, byte[] bytes, String who) {
+        correct(row, bytes, "corrected", null, who);
+    }
+
     private RefusedDocuments documents(RunRow run, List<RejectRow> records) {
         try {
             return new RefusedDocuments(run, definition(run), records);

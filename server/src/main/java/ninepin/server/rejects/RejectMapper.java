@@ -134,9 +134,9 @@ interface RejectMapper {
             "SELECT run_id, leg, record, document, line, byte_offset, byte_length, by_target, state, raw, corrected,"
                     + " decided_at, decided_by, reason, resubmitted_run FROM reject ";
 
-    /** All records of a document, in the order of the file. */
-    @Select(REJECT + "WHERE run_id = #{run} AND leg = #{leg} AND document = #{document} ORDER BY record")
-    List<RejectRow> document(long run, int leg, long document);
+    /** The rejects of a run that nobody has decided about, in the order of the file. */
+    @Select(REJECT + "WHERE run_id = #{run} AND state = 'open' ORDER BY leg, record LIMIT #{most}")
+    List<RejectRow> openOf(long run, int most);
 
     /** All records of the documents that some records stand in, in the order of the file. */
     @Select("<script>" + REJECT
@@ -173,8 +173,4 @@ interface RejectMapper {
             + " <foreach collection='rows' item='o' separator=','>"
             + "(#{o.runId}, #{o.record}, #{o.originRun}, #{o.originRecord})</foreach></script>")
     void originate(@Param("rows") List<OriginRow> rows);
-
-    @Select("SELECT run_id, record, origin_run, origin_record FROM resubmitted_record WHERE run_id = #{run}"
-            + " AND record = #{record}")
-    List<OriginRow> origin(long run, long record);
 }

@@ -126,6 +126,11 @@ class RunExecution {
     }
 
     private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file, Instant startedAt) {
+        List<String> changed = jobs.changedTargets(row.jobId(), row.version());
+        if (!changed.isEmpty()) {
+            String told = "Changed since version " + row.version() + " went live: " + String.join(". ", changed);
+            mapper.event(row.id(), clock.instant(), "target changed", shortened(told), 0);
+        }
         List<Shortcoming> shortcomings = jobs.check(definition);
         if (!Readiness.mayRun(shortcomings)) {
             Shortcoming first = shortcomings.stream()

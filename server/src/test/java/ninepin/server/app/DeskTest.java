@@ -163,6 +163,66 @@ class DeskTest {
                 .isEqualTo(409);
     }
 
+    /** Whoever changes a table finds it said by the next run, and in the sheet, until the job is put live again. */
+    @Test
+    void a_table_that_was_changed_after_the_job_went_live_is_told() throws Exception {
+        database.execute(
+                "shop", "CREATE TABLE moved (slip VARCHAR(10), article VARCHAR(10), farm INT, amount DECIMAL(9,2))");
+        live(
+                "moved",
+                "{\"name\":\"moved\",\"layout\":\"slips\",\"documents\":{\"gather\":{\"by\":[\"Slip\"],\"document\":\"slip\","
+                        + "\"head\":[\"Slip\",\"Farm\"]}},\"deliveries\":[" + table("shop", "moved") + "]}");
+        database.execute(
+                "shop",
+                "ALTER TABLE moved MODIFY article VARCHAR(5), ADD COLUMN clerk VARCHAR(9) NOT NULL DEFAULT 'x'");
+        JsonNode ended = run("moved", "D1;7;twine;1.00\nD2;7;pitchfork;1.00\n");
+        assertThat(ended.path("tally").path("rejected").asLong()).isEqualTo(1);
+        String changes = "moved: article is varchar(5), before varchar(10); clerk is new (varchar(9))";
+        assertThat(server.get("/api/runs/" + ended.path("id").asLong() + "/timeline")
+                        .toString())
+                .contains("Changed since version 1 went live: " + changes);
+        assertThat(server.ask("POST", "/api/jobs/moved/check", null).toString()).contains("JOB-51", changes);
+        server.ask("POST", "/api/jobs/moved/live", null);
+        assertThat(server.ask("POST", "/api/jobs/moved/check", null).toString()).doesNotContain("JOB-51");
+    }
+
+    /** A file of rejects corrected elsewhere does what the desk does, records that were taken out stay open. */
+    @Test
+    void a_corrected_file_of_rejects_is_taken_back() throws Exception {
+        JsonNode first = run("slips", "B1;7;twine;1O.00\nB2;7;salt;2O.00\nB3;7;salt;x\nB4;7;salt;4.00\n");
+        long run = first.path("id").asLong();
+        String file = server.send("GET", "/api/rejects/" + run + "/file", null).body();
+        assertThat(file).isEqualTo("B1;7;twine;1O.00\r\nB2;7;salt;2O.00\r\nB3;7;salt;x\r\n");
+        assertThat(server.upload("/api/rejects/" + run + "/file", "x.txt", "B1;7;twine;10.00\r\n".getBytes())
+                        .toString())
+                .contains("it cannot be told which is which");
+
+        JsonNode answer = server.upload(
+                "/api/rejects/" + run + "/file",
+                "x.txt",
+                file.replace("1O", "10").replace("2O", "20").getBytes());
+        assertThat(answer.path("corrected").asInt()).isEqualTo(2);
+        JsonNode second = ended(answer.path("runs").get(0).asLong());
+        assertThat(second.path("parentRun").asLong()).isEqualTo(run);
+        assertThat(second.path("tally").toString()).contains("\"read\":3,\"delivered\":2", "\"rejected\":1");
+        assertThat(database.rows("shop", "SELECT slip, amount FROM slip_line WHERE slip LIKE 'B%' ORDER BY slip"))
+                .containsExactly("B1|10.00", "B2|20.00", "B4|4.00");
+        JsonNode document = server.get("/api/rejects/" + run + "/0/1");
+        assertThat(document.path("records").get(0).path("raw").asString()).isEqualTo("B1;7;twine;1O.00");
+        assertThat(document.path("history").toString()).contains("\"did\":\"corrected\"", "with run");
+
+        // Of a further file one record is taken out: it stays open.
+        JsonNode third = run("slips", "C1;7;twine;1O.00\nC2;7;salt;2O.00\n");
+        run = third.path("id").asLong();
+        answer = server.upload("/api/rejects/" + run + "/file", "x.txt", "C2;7;salt;2O.00\r\n".getBytes());
+        assertThat(answer.path("sent").asInt()).isEqualTo(1);
+        assertThat(answer.path("left").asInt()).isEqualTo(1);
+        assertThat(server.get("/api/rejects?state=open&run=" + run)
+                        .path("count")
+                        .asLong())
+                .isEqualTo(1);
+    }
+
     @Test
     void so_are_thousands() throws Exception {
         StringBuilder lines = new StringBuilder();

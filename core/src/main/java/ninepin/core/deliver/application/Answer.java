@@ -41,10 +41,15 @@ record Answer(int status, byte[] body) {
         return status == 408 || status == 425 || status == 429 || status >= 500;
     }
 
-    /** Values of it by their names, dots between those inside each other; those that it lacks left out. */
-    Map<String, String> values(List<String> names) {
+    /**
+     * Values of it by their names, dots between those inside each other; those that it lacks left out.
+     *
+     * @param number which of the documents of the request is meant, where it answers with a list
+     */
+    Map<String, String> values(List<String> names, int number) {
         Map<String, String> values = new LinkedHashMap<>();
         JsonNode root = json();
+        root = root.isArray() ? root.path(number) : root;
         for (String name : names) {
             JsonNode at = root;
             for (String part : name.split("\\.")) {

@@ -104,6 +104,16 @@ public final class ApplicationTarget implements Target {
         }
     }
 
+    /** How many documents go in one request. */
+    private int inOneRequest() {
+        Integer asked = loads.stream()
+                .map(l -> l.delivery().batch())
+                .filter(b -> b != null)
+                .findFirst()
+                .orElse(null);
+        return !operation.many() || asked == null ? 1 : asked;
+    }
+
     /** Where the values of a delivery's rows stand in a request. */
     List<Input> inputs(int load) {
         return inputs.get(load);
@@ -160,21 +170,39 @@ public final class ApplicationTarget implements Target {
 
         @Override
         public Loaded load(Batch batch) throws TargetException {
-            long added = 0;
+            long[] added = {0};
             List<Refusal> refused = new ArrayList<>();
+            List<Integer> together = new ArrayList<>();
             for (int d = 0; d < batch.documents(); d++) {
-                long rows = rows(batch, d);
-                if (rows == 0) {
-                    continue;
+                if (rows(batch, d) > 0) {
+                    together.add(d);
                 }
-                Refusal refusal = send(batch, d);
-                if (refusal == null) {
-                    added += rows;
-                } else {
-                    refused.add(refusal);
+                if (together.size() == inOneRequest() || d == batch.documents() - 1) {
+                    send(batch, together, added, refused);
+                    together.clear();
                 }
             }
-            return new Loaded(added, 0, 0, 0, 0, refused);
+            return new Loaded(added[0], 0, 0, 0, 0, refused);
+        }
+
+        /** Sends documents in one request; where it is refused, its halves, down to those that are to blame. */
+        private void send(Batch batch, List<Integer> documents, long[] added, List<Refusal> refused)
+                throws TargetException {
+            if (documents.isEmpty()) {
+                return;
+            }
+            Refusal refusal = send(batch, documents);
+            if (refusal == null) {
+                for (int d : documents) {
+                    added[0] += rows(batch, d);
+                }
+            } else if (documents.size() == 1) {
+                refused.add(refusal);
+            } else {
+                int middle = documents.size() / 2;
+                send(batch, documents.subList(0, middle), added, refused);
+                send(batch, documents.subList(middle, documents.size()), added, refused);
+            }
         }
 
         private long rows(Batch batch, int document) {
@@ -185,7 +213,7 @@ public final class ApplicationTarget implements Target {
             return rows;
         }
 
-        private Refusal send(Batch batch, int document) throws TargetException {
+        private Body body(Batch batch, int document) {
             Body body = new Body(operation);
             for (int t = 0; t < loads.size(); t++) {
                 String part = loads.get(t).delivery().part();
@@ -198,18 +226,27 @@ public final class ApplicationTarget implements Target {
                     }
                 }
             }
-            long record = batch.number(document);
-            Answer answer = caller.send(operation.method(), body, operation.media(), runKey + "-" + record);
+            return body;
+        }
+
+        /** Null where it was taken. */
+        private Refusal send(Batch batch, List<Integer> documents) throws TargetException {
+            List<Body> bodies = documents.stream().map(d -> body(batch, d)).toList();
+            String key = runKey + "-" + batch.number(documents.get(0))
+                    + (documents.size() == 1 ? "" : "x" + documents.size());
+            Answer answer = caller.send(operation, bodies, key);
             if (answer.taken()) {
-                Map<String, String> values =
-                        answer.values(loads.get(0).delivery().keep());
-                if (!values.isEmpty()) {
-                    answers.add(new Answers.Kept(record, values));
+                for (int i = 0; i < documents.size(); i++) {
+                    Map<String, String> values =
+                            answer.values(loads.get(0).delivery().keep(), i);
+                    if (!values.isEmpty()) {
+                        answers.add(new Answers.Kept(batch.number(documents.get(i)), values));
+                    }
                 }
                 return null;
             }
             if (answer.refusesDocument()) {
-                return new Complaints(address.name(), loads, inputs).refusal(answer, batch, document);
+                return new Complaints(address.name(), loads, inputs).refusal(answer, batch, documents.get(0));
             }
             throw new TargetException(
                     Kind.UNUSABLE,

@@ -109,8 +109,18 @@ final class Body {
         return headers;
     }
 
-    byte[] bytes() {
-        return operation.media().contains("json") ? JSON.writeValueAsBytes(root) : xml();
+    /** What stands in a request for some documents: the one, or all of them in a list where the operation takes one. */
+    static byte[] bytes(Operation operation, List<Body> bodies) {
+        Body first = bodies.get(0);
+        if (!operation.media().contains("json")) {
+            return first.xml();
+        }
+        if (!operation.many()) {
+            return JSON.writeValueAsBytes(first.root);
+        }
+        ArrayNode all = NODES.arrayNode();
+        bodies.forEach(b -> all.add(b.root));
+        return JSON.writeValueAsBytes(all);
     }
 
     private byte[] xml() {

@@ -16,6 +16,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BooleanSupplier;
@@ -84,8 +85,8 @@ final class Caller {
     }
 
     /** Sends a request until it is answered for good. */
-    Answer send(String method, Body body, String media, String key) throws TargetException {
-        HttpRequest request = request(method, body, media, key);
+    Answer send(Operation operation, List<Body> bodies, String key) throws TargetException {
+        HttpRequest request = request(operation, bodies, key);
         String trouble = null;
         for (int sent = 1; sent <= patience.tries(); sent++) {
             Duration asked = null;
@@ -120,11 +121,12 @@ final class Caller {
                 null);
     }
 
-    private HttpRequest request(String method, Body body, String media, String key) throws TargetException {
+    private HttpRequest request(Operation operation, List<Body> bodies, String key) throws TargetException {
+        Body body = bodies.get(0);
         try {
             HttpRequest.Builder builder = HttpRequest.newBuilder(URI.create(address.base() + body.target()))
                     .timeout(patience.answer())
-                    .header("Content-Type", media)
+                    .header("Content-Type", operation.media())
                     .header("Accept", "application/json, application/problem+json, */*;q=0.5")
                     .header(Operation.IDEMPOTENCY, key);
             String[] shown = address.authentication().header();
@@ -132,7 +134,8 @@ final class Caller {
                 builder.header(shown[0], shown[1]);
             }
             body.headers().forEach(builder::setHeader);
-            return builder.method(method, HttpRequest.BodyPublishers.ofByteArray(body.bytes()))
+            return builder.method(
+                            operation.method(), HttpRequest.BodyPublishers.ofByteArray(Body.bytes(operation, bodies)))
                     .build();
         } catch (IllegalArgumentException e) {
             // Its words may hold the secret.

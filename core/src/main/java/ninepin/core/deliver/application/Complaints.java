@@ -46,7 +46,7 @@ final class Complaints {
 
     /** The table, the row and the index of the column, which is negative where the row is all that is known; or null. */
     private int[] place(String field, Batch batch, int document) {
-        String path = field.replaceFirst("^[$/.#]+", "");
+        String path = field.replaceFirst("^[$/.#]+", "").replaceFirst("^(\\[0\\]|0(?=[./]))[./]?", "");
         Matcher list = IN_LIST.matcher(path);
         for (int t = 0; t < loads.size(); t++) {
             String part = loads.get(t).delivery().part();

@@ -15,15 +15,17 @@ import ninepin.core.layout.DefinitionException;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.dataformat.yaml.YAMLMapper;
 
 /**
- * Reads what an application takes from its OpenAPI document (versions 3.0 and 3.1, as JSON). References within the
+ * Reads what an application takes from its OpenAPI document (versions 3.0 and 3.1, as JSON or YAML). References within the
  * document are followed; those that lead outside it are not. Of {@code oneOf} and {@code anyOf} the first is taken, of
  * {@code allOf} all are. A list inside a list of the body is left out.
  */
 public final class OpenApi {
 
     private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final YAMLMapper YAML = YAMLMapper.builder().build();
     private static final int DEEPEST = 8;
     private static final int MOST_INPUTS = 2_000;
     private static final Set<String> METHODS = Set.of("post", "put", "patch");
@@ -41,16 +43,24 @@ public final class OpenApi {
      */
     public static OpenApi read(String text) {
         try {
-            JsonNode document = JSON.readTree(text == null || text.isBlank() ? "null" : text);
+            JsonNode document = parsed(text == null ? "" : text.strip());
             if (document == null || !document.path("openapi").asString("").startsWith("3.")) {
                 throw new DefinitionException(
                         "description",
-                        "this is no OpenAPI document of version 3, as JSON; it names its version at \"openapi\"");
+                        "this is no OpenAPI document of version 3, as JSON or YAML; it names its version at \"openapi\"");
             }
             return new OpenApi(document);
         } catch (JacksonException e) {
-            throw new DefinitionException("description", "the OpenAPI document is no JSON: " + e.getOriginalMessage());
+            throw new DefinitionException(
+                    "description", "the OpenAPI document is neither JSON nor YAML: " + e.getOriginalMessage());
         }
+    }
+
+    private static JsonNode parsed(String text) {
+        if (text.isEmpty()) {
+            return JSON.nullNode();
+        }
+        return text.startsWith("{") ? JSON.readTree(text) : YAML.readTree(text);
     }
 
     /** What the application calls itself. */
@@ -85,12 +95,14 @@ public final class OpenApi {
         JsonNode contents = followed(operation.path("requestBody")).path("content");
         String media = media(contents);
         JsonNode schema = contents.path(media).path("schema");
-        body(schema, "", null, true, 0, inputs);
+        boolean many = type(followed(schema)).equals("array");
+        body(many ? followed(schema).path("items") : schema, "", null, true, 0, inputs);
         Set<String> answers = new LinkedHashSet<>();
         for (Map.Entry<String, JsonNode> response : operation.path("responses").properties()) {
             if (response.getKey().startsWith("2")) {
                 JsonNode content = followed(response.getValue()).path("content");
-                answers(content.path(media(content)).path("schema"), "", 0, answers);
+                JsonNode answer = followed(content.path(media(content)).path("schema"));
+                answers(type(answer).equals("array") ? answer.path("items") : answer, "", 0, answers);
             }
         }
         return new Operation(
@@ -99,6 +111,7 @@ public final class OpenApi {
                 operation.path("summary").asString(operation.path("operationId").asString("")),
                 media,
                 root(schema),
+                many,
                 inputs,
                 List.copyOf(answers));
     }

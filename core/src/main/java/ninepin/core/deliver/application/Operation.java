@@ -15,6 +15,7 @@ import ninepin.core.deliver.TableDescription.Column;
  * @param summary what it does, in the application's words
  * @param media the media type of its body
  * @param root the name of the body's outermost element, where it is XML
+ * @param many whether its body is a list of documents
  * @param inputs all that it takes, in order
  * @param answers the values that its answer has, dots between the names of those inside each other
  */
@@ -24,6 +25,7 @@ public record Operation(
         String summary,
         String media,
         String root,
+        boolean many,
         List<Input> inputs,
         List<String> answers) {
 

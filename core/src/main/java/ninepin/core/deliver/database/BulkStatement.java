@@ -66,7 +66,7 @@ public interface BulkStatement {
     }
 
     /** The names of columns as the table writes them. */
-    private static List<String> asWritten(TableDescription table, List<String> columns) {
+    static List<String> asWritten(TableDescription table, List<String> columns) {
         return columns.stream()
                 .map(c -> table.column(c).map(TableDescription.Column::name).orElse(c))
                 .toList();

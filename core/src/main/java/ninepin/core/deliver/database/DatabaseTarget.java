@@ -59,27 +59,11 @@ public final class DatabaseTarget implements Target {
             Optional<Mark> mark = marks.read(connection);
             anew = mark.isEmpty();
             if (mark.isPresent() && mark.get().complete()) {
-                once(connection, When.AFTER);
+                own.once(dialect, connection, marks, When.AFTER);
             }
             return mark;
         } catch (SQLException e) {
             throw dialect.explain(e, "prepare the delivery to " + names);
-        }
-    }
-
-    /** Runs the statements that are transactions of their own, unless they have been run. */
-    private void once(Connection connection, When when) throws TargetException, SQLException {
-        if (!own.any(when, true)) {
-            return;
-        }
-        MarkTable mark = marks.of("#" + when);
-        if (mark.read(connection).isEmpty()) {
-            boolean auto = connection.getAutoCommit();
-            connection.setAutoCommit(false);
-            own.run(dialect, connection, when, true);
-            mark.done(connection);
-            connection.commit();
-            connection.setAutoCommit(auto);
         }
     }
 
@@ -128,7 +112,7 @@ public final class DatabaseTarget implements Target {
         try {
             connection.setAutoCommit(false);
             if (anew) {
-                once(connection, When.BEFORE);
+                own.once(dialect, connection, marks, When.BEFORE);
             }
             List<BulkStatement> bulks = statements(dialect, connection, loads, tables);
             return new OwnLane(
@@ -206,7 +190,7 @@ public final class DatabaseTarget implements Target {
             anew = false;
             if (mark.complete()) {
                 try {
-                    once(connection, When.AFTER);
+                    own.once(dialect, connection, marks, When.AFTER);
                 } catch (SQLException e) {
                     throw dialect.explain(e, "commit what is run after the rows");
                 }

@@ -58,15 +58,15 @@ public abstract class Dialect {
     /** A value as the server writes it. */
     public abstract String text(ResultSet row, int column) throws SQLException;
 
-    /** The words that make an empty temporary table like another, with its indexes and checks. */
-    protected abstract String temporaryLike(String temporary, String table);
+    /** The words that make an empty table like another, with its indexes and checks. */
+    protected abstract String like(String name, String table, boolean temporary);
 
     /**
-     * The statements that make a temporary table for rows on their way, with the types of a table's columns, nothing that
+     * The statements that make a table for rows on their way, with the types of a table's columns, nothing that
      * refuses a row, and {@link #SEQUENCE} as a column that numbers them.
      */
     protected abstract List<String> staging(
-            String staging, String table, List<String> columns, TableDescription described);
+            String staging, String table, List<String> columns, TableDescription described, boolean temporary);
 
     /** The statement that only adds rows. */
     protected final BulkStatement add(

@@ -42,23 +42,66 @@ public final class KeyedStatement implements BulkStatement {
             TableDescription described,
             int number)
             throws SQLException {
+        this(dialect, connection, mode, name, dialect.quoted(Dialect.STAGING + number), columns, key, described);
+        String table = name.sql(dialect);
+        try (Statement s = connection.createStatement()) {
+            for (String make : dialect.staging(staging, table, columns, described, true)) {
+                s.execute(make);
+            }
+        }
+    }
+
+    /** Of a table for rows on their way that is there. */
+    private KeyedStatement(
+            Dialect dialect,
+            Connection connection,
+            Mode mode,
+            TableName name,
+            String staging,
+            List<String> columns,
+            List<String> key,
+            TableDescription described) {
         this.dialect = dialect;
         this.connection = connection;
         this.mode = mode;
         this.key = key;
-        this.staging = dialect.quoted(Dialect.STAGING + number);
+        this.staging = staging;
         String table = name.sql(dialect);
-        try (Statement s = connection.createStatement()) {
-            for (String make : dialect.staging(staging, table, columns, described)) {
-                s.execute(make);
-            }
-        }
         this.loader = dialect.loader(connection, staging, columns, described);
         List<String> others = columns.stream().filter(c -> !key.contains(c)).toList();
         this.withoutKey = "SELECT COUNT(*) FROM " + staging + " WHERE "
                 + key.stream().map(k -> dialect.quoted(k) + " IS NULL").collect(Collectors.joining(" OR "));
         this.count = count(table, others);
         this.merge = merge(table, columns, others);
+    }
+
+    /**
+     * Does what a mode does with rows that stand in a table already, all at once.
+     *
+     * @param staging the table as it stands in SQL
+     */
+    static Outcome merge(
+            Dialect dialect,
+            Connection connection,
+            Mode mode,
+            TableName name,
+            String staging,
+            List<String> columns,
+            List<String> key,
+            TableDescription described)
+            throws SQLException {
+        KeyedStatement statement =
+                new KeyedStatement(dialect, connection, mode, name, staging, columns, key, described);
+        try (Statement s = connection.createStatement()) {
+            if (number(s, statement.withoutKey) > 0) {
+                return Outcome.refused(statement.noKey());
+            }
+            return statement.merge(s, number(s, "SELECT COUNT(*) FROM " + staging));
+        }
+    }
+
+    private String noKey() {
+        return "A row has no value in its key (" + String.join(", ", key) + ")";
     }
 
     /** Counts first rows of a key that is there and that is not, and rows that differ from what is there before them. */
@@ -109,13 +152,13 @@ public final class KeyedStatement implements BulkStatement {
                 return Outcome.refused(refusal);
             }
             if (number(s, withoutKey) > 0) {
-                return Outcome.refused("A row has no value in its key (" + String.join(", ", key) + ")");
+                return Outcome.refused(noKey());
             }
             return merge(s, end - first);
         }
     }
 
-    private Outcome merge(Statement s, int rows) throws SQLException {
+    private Outcome merge(Statement s, long rows) throws SQLException {
         long missing;
         long there;
         long changed;

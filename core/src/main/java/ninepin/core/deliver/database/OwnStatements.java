@@ -55,6 +55,22 @@ public final class OwnStatements {
         }
     }
 
+    /** Runs those that are transactions of their own, unless the run has run them before. */
+    void once(Dialect dialect, Connection connection, MarkTable marks, When when) throws TargetException, SQLException {
+        if (!any(when, true)) {
+            return;
+        }
+        MarkTable mark = marks.of("#" + when);
+        if (mark.read(connection).isEmpty()) {
+            boolean auto = connection.getAutoCommit();
+            connection.setAutoCommit(false);
+            run(dialect, connection, when, true);
+            mark.done(connection);
+            connection.commit();
+            connection.setAutoCommit(auto);
+        }
+    }
+
     private static String beginning(String sql) {
         String line = sql.strip().replaceAll("\\s+", " ");
         return line.length() <= 60 ? line : line.substring(0, 57) + "…";

@@ -57,9 +57,8 @@ public final class RehearsalTarget implements Target {
                 TableDelivery delivery = load.delivery();
                 String copy = COPY + copies.size();
                 try (Statement s = connection.createStatement()) {
-                    s.execute(dialect.temporaryLike(
-                            dialect.quoted(copy),
-                            TableName.parse(delivery.table()).sql(dialect)));
+                    String table = TableName.parse(delivery.table()).sql(dialect);
+                    s.execute(dialect.like(dialect.quoted(copy), table, true));
                 }
                 TableDelivery toCopy =
                         new TableDelivery(delivery.connection(), copy, judged(delivery.mode()), delivery.key());

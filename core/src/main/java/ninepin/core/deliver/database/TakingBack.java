@@ -54,7 +54,7 @@ public final class TakingBack implements AutoCloseable {
             this.staging = dialect.quoted("ninepin_staging_" + number);
             String table = TableName.parse(name).sql(dialect);
             try (Statement s = connection.createStatement()) {
-                for (String make : dialect.staging(staging, table, columns, described)) {
+                for (String make : dialect.staging(staging, table, columns, described, true)) {
                     s.execute(make);
                 }
             }

@@ -37,7 +37,7 @@ final class AddOrChangeStatement implements BulkStatement {
         this.connection = connection;
         this.staging = dialect.quoted(Dialect.STAGING + number);
         try (Statement s = connection.createStatement()) {
-            for (String make : dialect.staging(staging, target, columns, described)) {
+            for (String make : dialect.staging(staging, target, columns, described, true)) {
                 s.execute(make);
             }
         }

@@ -160,21 +160,23 @@ public final class MariaDb extends Dialect {
     }
 
     @Override
-    protected String temporaryLike(String temporary, String table) {
-        return "CREATE TEMPORARY TABLE " + temporary + " LIKE " + table;
+    protected String like(String name, String table, boolean temporary) {
+        return "CREATE " + (temporary ? "TEMPORARY " : "") + "TABLE " + name + " LIKE " + table;
     }
 
-    /** In memory where its types allow it. */
+    /** A temporary one in memory where its types allow it. */
     @Override
-    protected List<String> staging(String staging, String table, List<String> columns, TableDescription described) {
+    protected List<String> staging(
+            String staging, String table, List<String> columns, TableDescription described, boolean temporary) {
         boolean unbounded = columns.stream()
                 .flatMap(c -> described.column(c).stream())
                 .map(Column::label)
                 .anyMatch(l -> l.contains("text") || l.contains("blob"));
         return List.of(
                 "SET SESSION max_heap_table_size = 268435456",
-                "CREATE TEMPORARY TABLE " + staging + " (" + quoted(SEQUENCE)
-                        + " BIGINT AUTO_INCREMENT PRIMARY KEY) ENGINE=" + (unbounded ? "Aria" : "MEMORY")
+                "CREATE " + (temporary ? "TEMPORARY " : "") + "TABLE " + staging + " (" + quoted(SEQUENCE)
+                        + " BIGINT AUTO_INCREMENT PRIMARY KEY) ENGINE="
+                        + (!temporary ? "InnoDB" : unbounded ? "Aria" : "MEMORY")
                         + " AS SELECT " + listed(columns) + " FROM " + table + " LIMIT 0");
     }
 
@@ -215,6 +217,18 @@ public final class MariaDb extends Dialect {
             s.execute("PREPARE ninepin_look FROM " + literal);
             s.execute("DEALLOCATE PREPARE ninepin_look");
         }
+    }
+
+    @Override
+    protected String addOrChange(
+            String table, String source, List<String> columns, List<String> key, List<String> sets) {
+        List<String> changed = sets.isEmpty() ? key.subList(0, 1) : sets;
+        return "INSERT INTO " + table + " (" + listed(columns) + ") SELECT " + listed("s", columns) + " FROM " + source
+                + " s ON DUPLICATE KEY UPDATE "
+                + changed.stream()
+                        .map(this::quoted)
+                        .map(c -> c + " = VALUES(" + c + ")")
+                        .collect(Collectors.joining(", "));
     }
 
     @Override

@@ -141,15 +141,16 @@ public final class PostgreSql extends Dialect {
     }
 
     @Override
-    protected String temporaryLike(String temporary, String table) {
-        return "CREATE TEMPORARY TABLE " + temporary + " (LIKE " + table + " INCLUDING ALL)";
+    protected String like(String name, String table, boolean temporary) {
+        return "CREATE " + (temporary ? "TEMPORARY " : "") + "TABLE " + name + " (LIKE " + table + " INCLUDING ALL)";
     }
 
     @Override
-    protected List<String> staging(String staging, String table, List<String> columns, TableDescription described) {
+    protected List<String> staging(
+            String staging, String table, List<String> columns, TableDescription described, boolean temporary) {
         return List.of(
-                "CREATE TEMPORARY TABLE " + staging + " AS SELECT " + listed(columns) + " FROM " + table
-                        + " WITH NO DATA",
+                "CREATE " + (temporary ? "TEMPORARY " : "") + "TABLE " + staging + " AS SELECT " + listed(columns)
+                        + " FROM " + table + " WITH NO DATA",
                 "ALTER TABLE " + staging + " ADD COLUMN " + quoted(SEQUENCE) + " BIGSERIAL PRIMARY KEY");
     }
 

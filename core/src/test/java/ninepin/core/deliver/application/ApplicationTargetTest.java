@@ -122,6 +122,80 @@ class ApplicationTargetTest {
         }
     }
 
+    /** Of seven documents in requests of three, one that is refused is found by halves; the others go through, each once. */
+    @Test
+    void documents_go_together_where_the_operation_takes_a_list_of_them() throws TargetException {
+        String yaml =
+                """
+                # Orders, many at a time
+                openapi: 3.1.0
+                info: {title: Orders}
+                paths:
+                  /orders:
+                    post:
+                      summary: Takes orders
+                      requestBody:
+                        content:
+                          application/json:
+                            schema: {type: array, items: {$ref: '#/components/schemas/order'}}
+                      responses:
+                        '200':
+                          content:
+                            application/json:
+                              schema: {type: array, items: {type: object, properties: {id: {type: string}}}}
+                components:
+                  schemas:
+                    order:
+                      type: object
+                      required: [number]
+                      properties:
+                        number: {type: string, maxLength: 9}
+                        lines: {type: array, items: {type: object, properties: {article: {type: string}}}}
+                """;
+        ApplicationDelivery order = new ApplicationDelivery("orders", "POST", "/orders", null, List.of("id"), 3);
+        ApplicationDelivery line = new ApplicationDelivery("orders", "POST", "/orders", "lines", null, 3);
+        assertThat(OpenApi.read(yaml).operation("POST", "/orders").orElseThrow().many())
+                .isTrue();
+        Reply taken = Reply.of(200, "[{\"id\":\"A\"},{\"id\":\"B\"},{\"id\":\"C\"}]");
+        Reply refused =
+                Reply.of(422, "{\"errors\":[{\"field\":\"[0].lines[0].article\",\"message\":\"no such article\"}]}");
+        server.answers(taken, refused, taken, refused, refused, taken, taken);
+        Batch batch = new Batch(2);
+        for (int d = 0; d < 7; d++) {
+            TestRows.add(batch.rows(0), "O" + d);
+            TestRows.add(batch.rows(1), "twine");
+            batch.endDocument(d + 1L);
+        }
+        ApplicationAddress address = ApplicationAddress.of(
+                "Orders", server.address(), new Authentication(Authentication.By.NONE, null, null), yaml);
+        try (ApplicationTarget target = new ApplicationTarget(
+                address,
+                List.of(
+                        new ApplicationTarget.Load(order, List.of("number")),
+                        new ApplicationTarget.Load(line, List.of("article"))),
+                "run-1",
+                folder.resolve("8.ndjson"),
+                QUICK,
+                stop::get)) {
+            target.prepare();
+            try (Target.Lane lane = target.lane()) {
+                Loaded loaded = lane.load(batch);
+                assertThat(loaded.added()).isEqualTo(12);
+                assertThat(loaded.refused())
+                        .singleElement()
+                        .isEqualTo(new Refusal(
+                                4, 1, 4, "article", "APP-01", "Orders says: [0].lines[0].article: no such article"));
+            }
+        }
+        assertThat(server.sent)
+                .extracting(Sent::key)
+                .containsExactly("run-1-1x3", "run-1-4x3", "run-1-4", "run-1-5x2", "run-1-5", "run-1-6", "run-1-7");
+        assertThat(server.sent.get(0).body())
+                .isEqualTo(
+                        "[{\"number\":\"O0\",\"lines\":[{\"article\":\"twine\"}]},"
+                                + "{\"number\":\"O1\",\"lines\":[{\"article\":\"twine\"}]},{\"number\":\"O2\",\"lines\":[{\"article\":\"twine\"}]}]");
+    }
+
     @Test
     void a_document_is_one_request_with_its_lines_inside() throws TargetException {
         Loaded loaded = load(batch(1));

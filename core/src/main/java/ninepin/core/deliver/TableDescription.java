@@ -39,8 +39,8 @@ public record TableDescription(
      */
     public record ForeignKey(List<String> columns, String table, List<String> references) {
         public ForeignKey {
-            columns = List.copyOf(columns);
-            references = List.copyOf(references);
+            columns = columns == null ? List.of() : List.copyOf(columns);
+            references = references == null ? List.of() : List.copyOf(references);
         }
 
         /** With the columns of another part behind its own. */
@@ -60,9 +60,11 @@ public record TableDescription(
     }
 
     public TableDescription {
-        foreignKeys = List.copyOf(foreignKeys);
-        columns = List.copyOf(columns);
-        uniqueKeys = uniqueKeys.stream().map(List::copyOf).toList();
+        foreignKeys = foreignKeys == null ? List.of() : List.copyOf(foreignKeys);
+        columns = columns == null ? List.of() : List.copyOf(columns);
+        uniqueKeys = uniqueKeys == null
+                ? List.of()
+                : uniqueKeys.stream().map(List::copyOf).toList();
     }
 
     /** A column by its name, compared without regard to case as the database does. */

@@ -189,13 +189,13 @@ class DeskTest {
     /** A file of rejects corrected elsewhere does what the desk does, records that were taken out stay open. */
     @Test
     void a_corrected_file_of_rejects_is_taken_back() throws Exception {
-        JsonNode first = run("slips", "B1;7;twine;1O.00\nB2;7;salt;2O.00\nB3;7;salt;x\nB4;7;salt;4.00\n");
+        JsonNode first = run("slips", "QB1;7;twine;1O.00\nQB2;7;salt;2O.00\nQB3;7;salt;x\nQB4;7;salt;4.00\n");
         long run = first.path("id").asLong();
         String file = server.send("GET", "/api/rejects/" + run + "/file", null).body();
         assertThat(file.lines())
-                .containsExactly("Slip;Farm;Article;Amount", "B1;7;twine;1O.00", "B2;7;salt;2O.00", "B3;7;salt;x");
+                .containsExactly("Slip;Farm;Article;Amount", "QB1;7;twine;1O.00", "QB2;7;salt;2O.00", "QB3;7;salt;x");
         String head = "Slip;Farm;Article;Amount\n";
-        assertThat(server.upload("/api/rejects/" + run + "/file", "x.txt", (head + "B1;7;twine;10.00\r\n").getBytes())
+        assertThat(server.upload("/api/rejects/" + run + "/file", "x.txt", (head + "QB1;7;twine;10.00\r\n").getBytes())
                         .toString())
                 .contains("it cannot be told which is which");
 
@@ -207,16 +207,16 @@ class DeskTest {
         JsonNode second = ended(answer.path("runs").get(0).asLong());
         assertThat(second.path("parentRun").asLong()).isEqualTo(run);
         assertThat(second.path("tally").toString()).contains("\"read\":3,\"delivered\":2", "\"rejected\":1");
-        assertThat(database.rows("shop", "SELECT slip, amount FROM slip_line WHERE slip LIKE 'B%' ORDER BY slip"))
-                .containsExactly("B1|10.00", "B2|20.00", "B4|4.00");
+        assertThat(database.rows("shop", "SELECT slip, amount FROM slip_line WHERE slip LIKE 'QB%' ORDER BY slip"))
+                .containsExactly("QB1|10.00", "QB2|20.00", "QB4|4.00");
         JsonNode document = server.get("/api/rejects/" + run + "/0/1");
-        assertThat(document.path("records").get(0).path("raw").asString()).isEqualTo("B1;7;twine;1O.00");
+        assertThat(document.path("records").get(0).path("raw").asString()).isEqualTo("QB1;7;twine;1O.00");
         assertThat(document.path("history").toString()).contains("\"did\":\"corrected\"", "with run");
 
         // Of a further file one record is taken out: it stays open.
-        JsonNode third = run("slips", "C1;7;twine;1O.00\nC2;7;salt;2O.00\n");
+        JsonNode third = run("slips", "QC1;7;twine;1O.00\nQC2;7;salt;2O.00\n");
         run = third.path("id").asLong();
-        answer = server.upload("/api/rejects/" + run + "/file", "x.txt", (head + "C2;7;salt;2O.00\r\n").getBytes());
+        answer = server.upload("/api/rejects/" + run + "/file", "x.txt", (head + "QC2;7;salt;2O.00\r\n").getBytes());
         assertThat(answer.path("sent").asInt()).isEqualTo(1);
         assertThat(answer.path("left").asInt()).isEqualTo(1);
         assertThat(server.get("/api/rejects?state=open&run=" + run)

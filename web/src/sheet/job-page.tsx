@@ -104,8 +104,13 @@ function JobEditor({ name }: { name: string }) {
           </p>
         </div>
         <SampleMenu owner="job" name={name} giveSample={(file) => giveSample.mutate(file)} taken={sampled} />
-        <Menu label="More" items={[{ word: "Delete this job…", onSelect: () => setDialog("delete"), brick: true }]} />
-        <Button onClick={() => navigate(`/runs?job=${name}`)}>Runs</Button>
+        <Menu
+          label="More"
+          items={[
+            { word: "Its runs", onSelect: () => navigate(`/runs?job=${name}`) },
+            { word: "Delete this job…", onSelect: () => setDialog("delete"), brick: true },
+          ]}
+        />
         <Button onClick={() => schedule.mutate(!job.scheduled)} disabled={!job.liveVersion || schedule.isPending}>
           {job.scheduled ? "Schedule off" : "Schedule on"}
         </Button>

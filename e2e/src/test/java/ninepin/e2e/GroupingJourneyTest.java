@@ -48,7 +48,7 @@ class GroupingJourneyTest {
         page.getByRole(AriaRole.BUTTON, named("Make the job")).click();
         page.waitForURL("**/jobs/slips-of-the-store*");
         page.getByRole(AriaRole.BUTTON, named("5 Delivery")).click();
-        page.getByLabel("Connection").selectOption("warehouse");
+        page.getByLabel("Goes to").selectOption("warehouse");
         page.getByLabel("Table").selectOption("slip");
         page.keyboard().press("Escape");
 
@@ -155,7 +155,7 @@ class GroupingJourneyTest {
         page.getByRole(AriaRole.BUTTON, named("Make the job")).click();
         page.waitForURL("**/jobs/feed-taken*");
         page.getByRole(AriaRole.BUTTON, named("5 Delivery")).click();
-        page.getByLabel("Connection").selectOption("warehouse");
+        page.getByLabel("Goes to").selectOption("warehouse");
         page.getByLabel("Table").selectOption("feed_taken");
 
         page.getByRole(AriaRole.BUTTON, named("4 Shaping")).click();
@@ -195,7 +195,7 @@ class GroupingJourneyTest {
         assertThat(page.getByLabel("Rows are made of")).hasValue(java.util.regex.Pattern.compile("groups .*"));
         noViolations(page);
         page.getByRole(AriaRole.BUTTON, named("5 Delivery")).click();
-        page.getByLabel("Connection").selectOption("warehouse");
+        page.getByLabel("Goes to").selectOption("warehouse");
         page.getByRole(AriaRole.BUTTON, named("Make a table from the shaping")).click();
         page.getByLabel("Name of the table in warehouse").fill("feed_by_farm");
         assertThat(dialog.getByRole(AriaRole.REGION)).containsText("CREATE TABLE `feed_by_farm`");

@@ -106,7 +106,7 @@ class RunJourneyTest {
         page.waitForURL("**/jobs/asked-about*");
         demo.database.execute("larkfell", "CREATE TABLE IF NOT EXISTS asked (farm VARCHAR(80), season VARCHAR(20))");
         page.getByRole(AriaRole.BUTTON, named("5 Delivery")).click();
-        page.getByLabel("Connection").selectOption("warehouse");
+        page.getByLabel("Goes to").selectOption("warehouse");
         page.getByLabel("Table").selectOption("asked");
         page.keyboard().press("Escape");
         page.getByRole(AriaRole.BUTTON, named("4 Shaping")).click();

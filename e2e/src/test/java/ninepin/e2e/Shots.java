@@ -29,13 +29,10 @@ class Shots {
                         "002O19")
                 .first()
                 .click());
-        shot(page, "sheet-elements", "/jobs/farm-register?section=4&delivery=1&view=file", () -> page.locator(
-                        "[role=option] span.rounded-xs")
-                .nth(8)
-                .click());
-        shot(page, "sheet-documents", "/jobs/supplies-on-account?section=4&view=records", () -> page.getByRole(
-                        AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Documents Records"))
-                .click());
+        shot(page, "sheet-files", "/jobs/producer-statement?section=5&delivery=1&view=file", () -> {
+            page.getByRole(AriaRole.BUTTON, Steps.named("See what it writes")).click();
+            page.getByText("3 files").waitFor();
+        });
         shot(page, "sheet-formula", "/jobs/quality-results?section=4&delivery=1&view=rows", () -> {
             page.getByRole(
                             AriaRole.BUTTON,
@@ -75,6 +72,21 @@ class Shots {
         shot(page, "connections", "/connections?connection=warehouse&table=quality_result");
         Page dark = demo.signedIn(1280, 800, "dark");
         shot(dark, "sheet-dark", "/jobs/quality-results?section=4&view=file", () -> lightUp(dark));
+        shot(page, "proofs", "/jobs/quality-results?section=4&view=file", () -> proofs(page));
+    }
+
+    /** Keeps a proof and changes a rule, so that it is red. */
+    private static void proofs(Page page) {
+        page.getByRole(AriaRole.BUTTON, Steps.named("Proofs")).click();
+        page.getByLabel("Keep the sample as a proof named").fill("an evening");
+        page.getByRole(AriaRole.BUTTON, Steps.exactly("Keep it")).click();
+        page.getByText("an-evening").first().waitFor();
+        page.keyboard().press("Escape");
+        page.getByRole(AriaRole.BUTTON, Steps.exactly("Rule of remark")).click();
+        page.getByLabel("When blank, for remark").fill("none");
+        page.getByText("1 red").waitFor();
+        page.getByRole(AriaRole.BUTTON, Steps.named("Proofs")).click();
+        page.getByText("Made now").waitFor();
     }
 
     /** Opens the oldest run on the screen that has rejects. */

@@ -105,6 +105,28 @@ public record FileDelivery(OutFile file, String record, Stands stands) implement
         stands = stands == null ? Stands.EACH : stands;
     }
 
+    /** The same to files whose names say that they are of another run, which take no other file's place. */
+    public FileDelivery again() {
+        int point = file.name().lastIndexOf('.');
+        int at = point <= file.name().lastIndexOf('}') ? file.name().length() : point;
+        String name =
+                file.name().substring(0, at) + "_again_{run}" + file.name().substring(at);
+        return new FileDelivery(
+                new OutFile(
+                        file.root(),
+                        file.folder(),
+                        name,
+                        file.layout(),
+                        file.per(),
+                        file.by(),
+                        file.records(),
+                        false,
+                        file.indented(),
+                        file.lineEnd()),
+                record,
+                stands);
+    }
+
     @Override
     public String connection() {
         return "";

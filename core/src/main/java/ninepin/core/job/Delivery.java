@@ -40,6 +40,11 @@ public record Delivery(String of, String lane, Summary summary, Destination to, 
         }
     }
 
+    /** The same with another place. */
+    public Delivery to(Destination other) {
+        return new Delivery(of, lane, summary, other, shaping, limits);
+    }
+
     /** The index of its record type in a layout, or -1. */
     public int type(Layout layout) {
         return of == null ? 0 : layout.typeIndex(of);

@@ -12,6 +12,7 @@ import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.deliver.file.FileDescription;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
 import ninepin.core.formula.FormulaScope;
@@ -143,8 +144,8 @@ final class DeliveryReadiness {
             checkOperation(to, described);
             return;
         }
-        if (place instanceof FileDelivery) {
-            checkFields(described.orElseThrow());
+        if (place instanceof FileDelivery file) {
+            checkFields(FileDescription.of(file));
             return;
         }
         TableDelivery to = (TableDelivery) place;

@@ -63,10 +63,8 @@ public final class Delivered {
      * Visits the documents of the file from its start.
      *
      * @param rows where their rows go; the visitor clears it
-     * @param watcher told of each record while its bytes are at hand
      */
-    public void visit(RowSink rows, DocumentStream.Watcher watcher, Visitor visitor)
-            throws IOException, InterruptedException, VisitFailed {
+    public void visit(RowSink rows, Visitor visitor) throws IOException, InterruptedException, VisitFailed {
         Set<Long> refused = new HashSet<>();
         if (Files.exists(journal)) {
             Journal.read(journal, 0, Math.min(Files.size(journal), mark.journalLength()), e -> {
@@ -81,20 +79,19 @@ public final class Delivered {
                 return;
             }
             try (DocumentFile ordered = DocumentFile.of(source, opening, plan.documents(), percent -> {})) {
-                DocumentStream stream = stream(ordered, opening, watcher);
+                DocumentStream stream = stream(ordered, opening);
                 DocumentShaper shaper = new DocumentShaper(plan.documents(), stream, plan.context());
                 if (plan.documents().surveys()) {
-                    shaper.survey(stream(ordered, opening, null), plan.documents(), plan.context(), () -> false);
+                    shaper.survey(stream(ordered, opening), plan.documents(), plan.context(), () -> false);
                 }
                 visit(stream, shaper, refused, rows, visitor);
             }
         }
     }
 
-    private DocumentStream stream(DocumentFile ordered, Opening opening, DocumentStream.Watcher watcher)
-            throws IOException {
+    private DocumentStream stream(DocumentFile ordered, Opening opening) throws IOException {
         RecordChecker checker = new RecordChecker(plan.layout(), opening, plan.today());
-        return new DocumentStream(ordered.reader(opening.body()), checker, plan.documents(), watcher);
+        return new DocumentStream(ordered.reader(opening.body()), checker, plan.documents());
     }
 
     private void visit(DocumentStream stream, DocumentShaper shaper, Set<Long> refused, RowSink rows, Visitor visitor)

@@ -75,7 +75,7 @@ class DefinitionsTest {
             assertThat(Definitions.job(json)).isEqualTo(Quality.job(mode, null));
             assertThat(schema("job").validate(json, InputFormat.JSON)).isEmpty();
         }
-        for (String name : List.of("quality-results", "tanker-collections", "farm-register")) {
+        for (String name : List.of("quality-results", "tanker-collections", "farm-register", "producer-statement")) {
             String job = Files.readString(Path.of("../demo/" + name + ".job.json"));
             String layout = Files.readString(Path.of("../demo/" + name + ".layout.json"));
             assertThat(schema("job").validate(job, InputFormat.JSON)).isEmpty();

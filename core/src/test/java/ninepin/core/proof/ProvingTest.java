@@ -2,6 +2,9 @@ package ninepin.core.proof;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.networknt.schema.InputFormat;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -65,6 +68,11 @@ class ProvingTest {
     void it_is_green_while_nothing_differs_and_reads_back_as_it_was_written() throws Exception {
         Proof proof = Definitions.read(Definitions.write(proof()), Proof.class);
         assertThat(proof).isEqualTo(proof());
+        String schema = Files.readString(Path.of("../docs/schema/proof.schema.json"));
+        assertThat(JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+                        .getSchema(schema)
+                        .validate(Definitions.write(proof), InputFormat.JSON))
+                .isEmpty();
         assertThat(proof.expected().read()).isEqualTo(4);
         assertThat(proof.expected().rejected()).isEqualTo(1);
         assertThat(proof.expected().rows())

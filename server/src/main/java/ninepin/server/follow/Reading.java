@@ -80,7 +80,7 @@ class Reading {
         Mark all = new Mark(
                 new Position(Long.MAX_VALUE, 0, Long.MAX_VALUE), Tally.ZERO, Shares.NONE, 1, Long.MAX_VALUE, "", true);
         try {
-            new Delivered(plan, Path.of(row.filePath()), runs.journal(row.id(), leg), all).visit(trace, null, trace);
+            new Delivered(plan, Path.of(row.filePath()), runs.journal(row.id(), leg), all).visit(trace, trace);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw new IOException("Interrupted");

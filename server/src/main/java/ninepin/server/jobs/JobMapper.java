@@ -70,24 +70,26 @@ public interface JobMapper {
             + " (SELECT COALESCE(SUM(rejected), 0) FROM run WHERE job_id = #{id}) AS rejects")
     Dependents dependents(long id);
 
-    /** The jobs whose draft or live version delivers or looks up through a connection. */
-    @Select(
-            "SELECT j.name FROM job j WHERE JSON_CONTAINS(JSON_EXTRACT(j.draft, '$.deliveries[*].to.connection'), JSON_QUOTE(#{connection}))"
-                    + " OR JSON_CONTAINS(JSON_EXTRACT(j.draft, '$.documents.lookUps[*].from.connection'), JSON_QUOTE(#{connection}))"
-                    + " OR EXISTS (SELECT 1 FROM job_version v WHERE v.job_id = j.id AND v.version = j.live_version"
-                    + " AND (JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.deliveries[*].to.connection'), JSON_QUOTE(#{connection}))"
-                    + " OR JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.documents.lookUps[*].from.connection'), JSON_QUOTE(#{connection})))) ORDER BY j.name")
+    /** The jobs whose draft or live version needs a connection: for what it asks, looks into, delivers or runs. */
+    @Select("SELECT j.name FROM job j LEFT JOIN job_version v ON v.job_id = j.id AND v.version = j.live_version"
+            + " WHERE JSON_CONTAINS(JSON_EXTRACT(j.draft, '$.deliveries[*].to.connection',"
+            + " '$.documents.lookUps[*].from.connection', '$.statements[*].connection', '$.pickUp.query.connection'),"
+            + " JSON_QUOTE(#{connection}))"
+            + " OR JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.deliveries[*].to.connection',"
+            + " '$.documents.lookUps[*].from.connection', '$.statements[*].connection', '$.pickUp.query.connection'),"
+            + " JSON_QUOTE(#{connection})) ORDER BY j.name")
     List<String> deliveringThrough(String connection);
 
     /** The jobs whose draft names a layout. */
     @Select("SELECT " + COLUMNS + " FROM job WHERE JSON_VALUE(draft, '$.layout') = #{layout} ORDER BY name")
     List<JobRow> workingWith(String layout);
 
-    /** The jobs whose draft or live version looks into files of a layout. */
-    @Select(
-            "SELECT j.name FROM job j WHERE JSON_CONTAINS(JSON_EXTRACT(j.draft, '$.documents.lookUps[*].from.layout'), JSON_QUOTE(#{layout}))"
-                    + " OR EXISTS (SELECT 1 FROM job_version v WHERE v.job_id = j.id AND v.version = j.live_version"
-                    + " AND JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.documents.lookUps[*].from.layout'), JSON_QUOTE(#{layout}))) ORDER BY j.name")
+    /** The jobs whose draft or live version looks into files of a layout, or writes such. */
+    @Select("SELECT j.name FROM job j LEFT JOIN job_version v ON v.job_id = j.id AND v.version = j.live_version"
+            + " WHERE JSON_CONTAINS(JSON_EXTRACT(j.draft, '$.documents.lookUps[*].from.layout',"
+            + " '$.deliveries[*].to.file.layout.name'), JSON_QUOTE(#{layout}))"
+            + " OR JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.documents.lookUps[*].from.layout',"
+            + " '$.deliveries[*].to.file.layout.name'), JSON_QUOTE(#{layout})) ORDER BY j.name")
     List<String> lookingInto(String layout);
 
     @Insert("INSERT INTO job_version (job_id, version, definition, layout, live_at, live_by)"

@@ -96,6 +96,11 @@ public class FolderPickUp implements Looker {
         return waiting.getOrDefault(jobName, List.of());
     }
 
+    /** Why the query of a job gave no file when it was asked last, and when that was. */
+    public Optional<Map.Entry<String, Instant>> trouble(long job) {
+        return queries.trouble(job);
+    }
+
     private static List<Candidate> candidates(Path folder, PickUp pickUp) {
         List<Candidate> found = new ArrayList<>();
         try (Stream<Path> files = Files.list(folder)) {

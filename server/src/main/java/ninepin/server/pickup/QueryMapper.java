@@ -2,6 +2,7 @@ package ninepin.server.pickup;
 
 import java.time.Instant;
 import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
@@ -12,6 +13,19 @@ interface QueryMapper {
 
     @Select("SELECT last_key FROM query_mark WHERE job_id = #{job}")
     Optional<String> lastKey(long job);
+
+    /** Why a query gave no file. */
+    record Trouble(String message, Instant happenedAt) {}
+
+    @Select("SELECT message, happened_at FROM query_trouble WHERE job_id = #{job}")
+    Optional<Trouble> trouble(long job);
+
+    @Insert("INSERT INTO query_trouble (job_id, message, happened_at) VALUES (#{job}, #{message}, #{at})"
+            + " ON DUPLICATE KEY UPDATE message = #{message}, happened_at = #{at}")
+    void troubled(long job, String message, Instant at);
+
+    @Delete("DELETE FROM query_trouble WHERE job_id = #{job}")
+    void untroubled(long job);
 
     @Insert("INSERT INTO query_mark (job_id, last_key, run_id, taken_at) VALUES (#{job}, #{key}, #{run}, #{at})"
             + " ON DUPLICATE KEY UPDATE last_key = #{key}, run_id = #{run}, taken_at = #{at}")

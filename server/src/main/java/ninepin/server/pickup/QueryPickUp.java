@@ -6,10 +6,13 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.concurrent.ConcurrentHashMap;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.QueryCopy;
 import ninepin.core.job.Job;
@@ -49,6 +52,7 @@ class QueryPickUp {
     private final QueryMapper mapper;
     private final TransactionTemplate transaction;
     private final Clock clock;
+    private final Map<Long, Object> asking = new ConcurrentHashMap<>();
 
     QueryPickUp(
             Jobs jobs,
@@ -76,6 +80,13 @@ class QueryPickUp {
      * @return the number of the run; empty where there are no rows
      */
     OptionalLong ask(JobRow row, Job job, String who, Map<String, String> asked) {
+        // Asked by hand and by the schedule at once, a job would take the same rows twice.
+        synchronized (asking.computeIfAbsent(row.id(), id -> new Object())) {
+            return askAlone(row, job, who, asked);
+        }
+    }
+
+    private OptionalLong askAlone(JobRow row, Job job, String who, Map<String, String> asked) {
         Layout layout = jobs.version(row.id(), row.liveVersion()).layout();
         QuerySource source = job.pickUp().query();
         FileHome home = new FileHome(folders.uploads(job.name()));
@@ -87,6 +98,7 @@ class QueryPickUp {
                 String after = source.onlyNew() ? mapper.lastKey(row.id()).orElse(null) : null;
                 QueryCopy.Copied copied =
                         targets.query(job, facts(job, name, asked)).write(layout, source.key(), after, 0, part);
+                mapper.untroubled(row.id());
                 if (copied.rows() == 0) {
                     return OptionalLong.empty();
                 }
@@ -97,6 +109,7 @@ class QueryPickUp {
             }
         } catch (TargetException | DefinitionException e) {
             LOG.warn("The query of {} gave no file: {}", job.name(), e.getMessage());
+            mapper.troubled(row.id(), e.getMessage(), clock.instant());
             throw Problems.unprocessable("The query gave no file: " + e.getMessage());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -123,6 +136,11 @@ class QueryPickUp {
                 throw new UncheckedIOException(e);
             }
         });
+    }
+
+    /** Why the query of a job gave no file when it was asked last, and when that was. */
+    Optional<Map.Entry<String, Instant>> trouble(long job) {
+        return mapper.trouble(job).map(t -> Map.entry(t.message(), t.happenedAt()));
     }
 
     private RunFacts facts(Job job, String name, Map<String, String> asked) {

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
@@ -45,7 +46,14 @@ public class RunPlans {
         Job job = row.onlyLeg() == null || row.onlyLeg() >= legs.size()
                 ? of.job()
                 : of.job().withDeliveries(legs.get(row.onlyLeg()).parts());
-        return new Jobs.Definition(job, RefusedFile.layout(of.layout()));
+        return new Jobs.Definition(againBeside(job), RefusedFile.layout(of.layout()));
+    }
+
+    /** Files of rejects that are sent again stand beside the first ones, and take no one's place. */
+    private static Job againBeside(Job job) {
+        return job.withDeliveries(job.deliveries().stream()
+                .map(d -> d.to() instanceof FileDelivery to ? d.to(to.again()) : d)
+                .toList());
     }
 
     /** What rules can take. */

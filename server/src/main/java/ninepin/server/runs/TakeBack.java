@@ -231,11 +231,10 @@ class TakeBack {
                 Rows rows = new Rows(
                         plan.documents().deliveries().size(), leg.deliveries().get(t));
                 int table = t;
-                new Delivered(plan, Path.of(row.filePath()), journal, mark)
-                        .visit(rows, null, (document, shaper, refused) -> {
-                            rows.end(refused);
-                            return rows.full() ? take(taking, table, rows) : true;
-                        });
+                new Delivered(plan, Path.of(row.filePath()), journal, mark).visit(rows, (document, shaper, refused) -> {
+                    rows.end(refused);
+                    return rows.full() ? take(taking, table, rows) : true;
+                });
                 take(taking, table, rows);
             }
             return taking.commit();

@@ -222,6 +222,9 @@ class OverviewController {
                 needs.add(new Need("late", title, "No file has come since it was expected.", row.name(), null, due));
             }
         }
+        pickUp.trouble(row.id())
+                .ifPresent(t -> needs.add(new Need(
+                        "failed", title, "Its query gave no file: " + t.getKey(), row.name(), null, t.getValue())));
         Instant next = row.scheduled() ? schedules.next(row.name()).orElse(null) : null;
         return new Strip(
                 row.name(), title, marks, late, next, row.scheduled() ? pickUp.waiting(row.name()) : List.of());

@@ -121,18 +121,26 @@ final class Caller {
                 null);
     }
 
+    /**
+     * A request to the application that shows who calls.
+     *
+     * @param below where it goes, below the address of the application
+     * @throws IllegalArgumentException where that does not fit HTTP; its words may hold the secret
+     */
+    HttpRequest.Builder to(String below, Duration timeout) {
+        HttpRequest.Builder builder =
+                HttpRequest.newBuilder(URI.create(address.base() + below)).timeout(timeout);
+        String[] shown = address.authentication().header();
+        return shown == null ? builder : builder.header(shown[0], shown[1]);
+    }
+
     private HttpRequest request(Operation operation, List<Body> bodies, String key) throws TargetException {
         Body body = bodies.get(0);
         try {
-            HttpRequest.Builder builder = HttpRequest.newBuilder(URI.create(address.base() + body.target()))
-                    .timeout(patience.answer())
+            HttpRequest.Builder builder = to(body.target(), patience.answer())
                     .header("Content-Type", operation.media())
                     .header("Accept", "application/json, application/problem+json, */*;q=0.5")
                     .header(Operation.IDEMPOTENCY, key);
-            String[] shown = address.authentication().header();
-            if (shown != null) {
-                builder.header(shown[0], shown[1]);
-            }
             body.headers().forEach(builder::setHeader);
             return builder.method(
                             operation.method(), HttpRequest.BodyPublishers.ofByteArray(Body.bytes(operation, bodies)))

@@ -2,7 +2,6 @@ package ninepin.core.deliver.application;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.net.URI;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
@@ -25,14 +24,8 @@ public final class Describing {
     public static String fetch(ApplicationAddress address, String path) throws TargetException {
         Caller caller = new Caller(address, Patience.USUAL, () -> false);
         try {
-            HttpRequest.Builder request = HttpRequest.newBuilder(
-                            URI.create(address.base() + (path.startsWith("/") ? path : "/" + path)))
-                    .timeout(Duration.ofSeconds(15))
-                    .header("Accept", "application/json");
-            String[] shown = address.authentication().header();
-            if (shown != null) {
-                request.header(shown[0], shown[1]);
-            }
+            HttpRequest.Builder request = caller.to(path.startsWith("/") ? path : "/" + path, Duration.ofSeconds(15))
+                    .header("Accept", "application/json, application/yaml, text/yaml, */*;q=0.5");
             HttpResponse<InputStream> response =
                     caller.client().send(request.build(), HttpResponse.BodyHandlers.ofInputStream());
             try (InputStream in = response.body()) {

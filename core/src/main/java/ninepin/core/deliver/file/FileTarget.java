@@ -272,7 +272,9 @@ public final class FileTarget implements Target {
                         complete.add(now);
                     }
                 }
-                marks.write(new MarkFile.Kept(mark, lines.force(), 0));
+                MarkFile.Kept next = new MarkFile.Kept(mark, lines.force(), 0);
+                marks.write(next);
+                kept = next;
                 changed.clear();
                 for (WrittenFile file : complete) {
                     publish(file);

@@ -206,6 +206,8 @@ final class OpenFile {
             write(RecordMaker.ofItself(layout, type), List.of());
         }
         writer.close();
+        // Many may be complete before they are on disk.
+        writer = null;
         complete = true;
     }
 

@@ -16,6 +16,7 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.Tally;
@@ -340,6 +341,43 @@ class FileTargetTest {
         Files.writeString(folder.resolve("journal.written"), "{\"number\":", StandardOpenOption.APPEND);
     }
 
+    /** What was committed stays when the end of the file does not fit, and a restart needs to write that alone. */
+    @Test
+    void a_group_that_does_not_fit_fails_the_end_of_the_file_and_nothing_before_it() throws Exception {
+        StringBuilder lines = new StringBuilder();
+        for (int r = 1; r <= 200; r++) {
+            lines.append("R;").append(r).append(";LK\nS;17;99.0;y\n");
+        }
+        RunOutcome outcome = run(withSum(4), lines.toString(), 20, RunListener.NONE, new StopSignal());
+        assertThat(outcome.code()).as("%s", outcome).isEqualTo("SUM-01");
+        assertThat(outcome.mark().commits()).isPositive();
+        assertThat(FileTarget.writtenBy(folder.resolve("journal")))
+                .singleElement()
+                .satisfies(w -> assertThat(w.records()).isPositive());
+        outcome = run(withSum(9), lines.toString(), 20, RunListener.NONE, new StopSignal());
+        assertThat(outcome.state()).as("%s", outcome).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(files().keySet()).containsExactly("sums.txt");
+        assertThat(files().get("sums.txt").lines()).hasSize(201).last().isEqualTo("S000198000");
+    }
+
+    private static Job withSum(int length) {
+        String layout =
+                """
+                {"name":"sums","format":{"kind":"fixed-length"},"recordTypes":[
+                 {"name":"line","when":{"by":"tag","start":1,"values":["L"]},"fields":[{"name":"farm","start":2,"length":3,"type":{"is":"integer"}}]},
+                 {"name":"sum","when":{"by":"tag","start":1,"values":["S"]},"fields":[{"name":"litres","start":2,"length":%d,
+                  "type":{"is":"decimal","precision":9,"scale":1,"form":{"sign":"trailing","implied":true}}}]}]}
+                """
+                        .formatted(length);
+        String file = file("sums.txt", layout, "");
+        return job(
+                "parts",
+                delivery("stop", file, "line", "each", field("farm", "farm")),
+                "{\"of\":\"stop\",\"summary\":{\"totals\":[{\"name\":\"all\",\"take\":\"sum\",\"of\":\"litres\"}]},"
+                        + delivery("stop", file, "sum", "each", field("litres", "all"))
+                                .substring("{\"of\":\"stop\",".length()));
+    }
+
     /** A clock that was set back in between gives a file that was begun no second name. */
     @Test
     void a_file_that_was_begun_keeps_its_name_whatever_the_day() throws Exception {
@@ -441,6 +479,21 @@ class FileTargetTest {
     }
 
     @ParameterizedTest
+    @CsvSource({
+        "b_{date:yyyyMM}.txt, b_{date:yyyyMM}_again_{run}.txt",
+        "b, b_again_{run}",
+        "b.{file}, b.{file}_again_{run}",
+        "b.tar.gz, b.tar_again_{run}.gz"
+    })
+    void files_of_rejects_sent_again_stand_beside_the_first_ones(String name, String again) {
+        FileDelivery first = (FileDelivery)
+                bank(name, ",\"replace\":true", "parts").deliveries().get(1).to();
+        assertThat(first.again().file().name()).isEqualTo(again);
+        assertThat(first.again().file().replace()).isFalse();
+        assertThat(first.again().recordType()).isEqualTo(first.recordType());
+    }
+
+    @ParameterizedTest
     @CsvSource(
             delimiter = '|',
             value = {
@@ -458,7 +511,7 @@ class FileTargetTest {
         Job job = bank(name, more == null ? "" : more.replace('\'', '"'), "parts");
         List<Optional<TableDescription>> tables = new ArrayList<>();
         for (Delivery d : job.deliveries()) {
-            tables.add(Optional.of(FileDescription.of((ninepin.core.deliver.FileDelivery) d.to())));
+            tables.add(Optional.of(FileDescription.of((FileDelivery) d.to())));
         }
         RunFacts facts = new RunFacts(7, "rounds.txt", LocalDate.of(2026, 11, 23), Map.of());
         List<Shortcoming> found = Readiness.check(job, ROUNDS, ShapingContext.of(facts), tables);

@@ -142,7 +142,8 @@ class RunJourneyTest {
         page.navigate(demo.address() + "/connections?connection=warehouse");
         page.getByRole(AriaRole.BUTTON, named("Delete…")).click();
         assertThat(page.getByRole(AriaRole.DIALOG))
-                .containsText("asked-about, farm-register, quality-results, supplies-on-account, tanker-collections");
+                .containsText(
+                        "asked-about, farm-register, producer-statement, quality-results, supplies-on-account, tanker-collections");
         assertThat(page.getByRole(AriaRole.DIALOG).getByRole(AriaRole.BUTTON, inExactly("Delete")))
                 .isDisabled();
         noViolations(page);

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Empty, Trouble } from "../ui/basics";
-import { clock, count } from "../ui/words";
+import { coming, count } from "../ui/words";
 import { NewJob } from "./new-job";
 
 export function JobsPage() {
@@ -58,7 +58,7 @@ export function JobsPage() {
                 <td className="py-2 pr-4">
                   <Bars bars={j.lastRuns} />
                 </td>
-                <td className="data py-2 whitespace-nowrap">{j.next ? clock(j.next) : "–"}</td>
+                <td className="data py-2 whitespace-nowrap">{j.next ? coming(j.next) : "–"}</td>
               </tr>
             ))}
           </tbody>

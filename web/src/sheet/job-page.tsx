@@ -91,7 +91,7 @@ function JobEditor({ name }: { name: string }) {
   };
   return (
     <div className="flex h-full flex-col">
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
+      <div className="flex flex-wrap items-center justify-end gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
         <div className="mr-auto min-w-0">
           <h1 className="truncate">{editor.draft.job.title}</h1>
           <p className="text-xs text-faint">

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { bytes, clock, plural } from "../ui/words";
+import { bytes, clock, coming, plural } from "../ui/words";
 
 /** A row for each job over 24 hours: runs as marks at their time, expected files that have not come as hollow ones. */
 export function DayStrip({ today }: { today: Schemas["Today"] }) {
@@ -14,7 +14,7 @@ export function DayStrip({ today }: { today: Schemas["Today"] }) {
       <h2 id="strip" className="mb-2">
         What ran
       </h2>
-      <div className="grid grid-cols-[180px_1fr_120px] gap-x-3">
+      <div className="grid grid-cols-[180px_1fr_auto] gap-x-3">
         <span />
         <div className="relative h-5">
           {hours.map((h) => (
@@ -53,7 +53,7 @@ export function DayStrip({ today }: { today: Schemas["Today"] }) {
               )}
             </div>
             <span className="data border-t border-line py-2 text-faint">
-              {s.next ? clock(s.next) : "not scheduled"}
+              {s.next ? coming(s.next) : "not scheduled"}
             </span>
           </div>
         ))}

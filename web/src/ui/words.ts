@@ -20,6 +20,11 @@ export function clock(iso: string): string {
   return [d.getHours(), d.getMinutes(), d.getSeconds()].map((n) => String(n).padStart(2, "0")).join(":");
 }
 
+/** A time to come: the clock alone while it is today. */
+export function coming(iso: string): string {
+  return new Date(iso).toDateString() === new Date().toDateString() ? clock(iso) : moment(iso);
+}
+
 export function duration(millis: number): string {
   if (millis < 1000) return `${Math.round(millis)} ms`;
   const s = Math.round(millis / 100) / 10;

@@ -325,8 +325,7 @@ public record Job(
             if (delivery.lane() != null && lane < 0) {
                 throw new DefinitionException("deliveries.lane", "there is no lane " + delivery.lane());
             }
-            String table = delivery.to() instanceof TableDelivery to ? to.table() : null;
-            planned.add(new PlannedDelivery(table, type, lane, delivery.shaping(), delivery.summary()));
+            planned.add(new PlannedDelivery(delivery.table(), type, lane, delivery.shaping(), delivery.summary()));
         }
         return ofDocuments().plan(withChecks(base), planned);
     }

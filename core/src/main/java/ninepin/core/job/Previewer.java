@@ -34,7 +34,9 @@ import ninepin.core.read.Opening;
 import ninepin.core.read.RawRecord;
 import ninepin.core.read.Value;
 import ninepin.core.run.Run;
+import ninepin.core.shape.Origin;
 import ninepin.core.shape.RowBuffer;
+import ninepin.core.shape.Rule;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.ByteSource;
 
@@ -368,10 +370,24 @@ public final class Previewer implements RowSink {
                 int record = recordsOfRows.get(d).get(row);
                 if (shown.containsKey(record)) {
                     boolean empty = shaper.targets(d).isEmpty();
-                    rows.add(new Row(d, document.get(record).number(), empty ? List.of() : buffers[d].row(row)));
+                    rows.add(new Row(d, document.get(record).number(), empty ? List.of() : cells(d, row)));
                 }
             }
         }
+    }
+
+    /** A row as it is shown: in words where the database is to give a key. */
+    private List<String> cells(int delivery, int row) {
+        List<String> cells = new ArrayList<>(buffers[delivery].row(row));
+        List<Rule> filling = plan.deliveries().get(delivery).rules().stream()
+                .filter(Rule::fills)
+                .toList();
+        for (int f = 0; f < filling.size(); f++) {
+            if (filling.get(f).take() instanceof Origin.OfKey of && cells.get(f) != null) {
+                cells.set(f, "key of row " + (Integer.parseInt(cells.get(f)) + 1) + " of " + of.table());
+            }
+        }
+        return cells;
     }
 
     private void record(OpenDocument document, int r) {

@@ -230,8 +230,7 @@ public record RuleProbe(
                 return new Said(sentence, null, null, null, 0, 0, List.of());
             }
             if (rule.take() instanceof Origin.OfKey) {
-                // Nobody knows it before the row is there.
-                return new Said(sentence, "INTEGER", null, null, 0, 0, List.of());
+                return new Said(sentence, "INTEGER", "given when the row is there", null, 0, 0, List.of());
             }
             String kind = null;
             try {

@@ -85,7 +85,7 @@ final class Usable {
             List<Rule> rules = delivery.shaping().stream()
                     .filter(r -> follows && problem(r, of, summary == null ? type : 0, with) == null)
                     .toList();
-            planned.add(new PlannedDelivery(null, type, lane, rules, summary));
+            planned.add(new PlannedDelivery(delivery.table(), type, lane, rules, summary));
         }
         return new Followed(documents.plan(file, planned), context);
     }

@@ -1,5 +1,6 @@
 package ninepin.core.run;
 
+import static java.nio.charset.StandardCharsets.US_ASCII;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
@@ -20,13 +21,19 @@ import ninepin.core.deliver.database.RehearsalTarget;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
+import ninepin.core.job.Preview;
+import ninepin.core.job.Previewer;
 import ninepin.core.job.Readiness;
+import ninepin.core.job.RuleProbe;
 import ninepin.core.layout.Layout;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.source.ByteSource;
+import ninepin.core.source.MemorySource;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.TestDatabase;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
@@ -97,6 +104,24 @@ class GeneratedKeysTest {
                 // Numbers have begun before, and not at one.
                 "INSERT INTO tour (no) VALUES ('old 1'), ('old 2'), ('T3')");
         return f;
+    }
+
+    @Test
+    void the_bench_names_the_row_whose_key_is_taken() throws IOException {
+        ByteSource sample = new MemorySource("T;T1\nC;A\nK;5\nC;B\nK;6\nT;T2\nC;C\nK;7\n".getBytes(US_ASCII));
+        ShapingContext context = ShapingContext.of(new RunFacts(0, "a.csv", LocalDate.of(2026, 11, 23), Map.of()));
+        Preview preview = Previewer.of(sample, LAYOUT, job("add"), context, 1, 50);
+        assertThat(preview.findings()).isEmpty();
+        assertThat(preview.rows().stream().filter(r -> r.delivery() == 2).map(Preview.Row::values))
+                .containsExactly(
+                        List.of("5", "key of row 1 of call_"),
+                        List.of("6", "key of row 2 of call_"),
+                        List.of("7", "key of row 1 of call_"));
+        assertThat(RuleProbe.ofDelivery(sample, LAYOUT, job("add"), context, 1, 1, List.of())
+                        .rules()
+                        .get(0))
+                .returns("given when the row is there", RuleProbe.Said::value)
+                .returns(null, RuleProbe.Said::problem);
     }
 
     @ParameterizedTest(name = "{0} {2}", autoCloseArguments = false)

@@ -123,6 +123,8 @@ public final class FileTarget implements Target {
                 }
             }
         }
+        // Names that were due stay given, whatever happens to the machine.
+        MarkFile.forceFolder(folder);
         composer.resume(known);
     }
 
@@ -215,6 +217,8 @@ public final class FileTarget implements Target {
     /** Writes documents one after another. */
     private final class FileLane implements Lane {
         private final KeptLines<WrittenFile> lines;
+        /** Whether the folder may have names that are not forced to disk yet. */
+        private boolean begun;
 
         FileLane(KeptLines<WrittenFile> lines) {
             this.lines = lines;
@@ -235,6 +239,7 @@ public final class FileTarget implements Target {
         private void store() throws IOException, TargetException {
             for (OpenFile file : composer.touched()) {
                 WrittenFile before = changed.get(file.number());
+                begun |= before == null;
                 if (!of.replace() && before == null && Files.exists(folder.resolve(file.name()))) {
                     throw inTheWay(file.name());
                 }
@@ -264,6 +269,10 @@ public final class FileTarget implements Target {
                     completeFiles();
                 }
                 List<WrittenFile> complete = new ArrayList<>();
+                if (begun) {
+                    MarkFile.forceFolder(folder);
+                    begun = false;
+                }
                 for (WrittenFile file : changed.values()) {
                     force(file.number());
                     WrittenFile now = file.complete() ? sealed(file) : file;

@@ -83,8 +83,8 @@ export function RuleForm(props: Props) {
       default: { from: "default" },
     };
     const next = made[from];
-    // What has no value of its own has no touches either.
-    put(from === "default" ? { target: rule.target, take: next } : { ...rule, take: next });
+    // What has no value of its own, or none yet, has no touches either.
+    put(from === "default" || from === "key" ? { target: rule.target, take: next } : { ...rule, take: next });
   };
   return (
     <div className="flex min-w-0 flex-col gap-2">
@@ -140,7 +140,7 @@ export function RuleForm(props: Props) {
           record={props.record}
         />
       )}
-      {take.from !== "default" && (
+      {take.from !== "default" && (take.from !== "key" || (rule.touches ?? []).length > 0) && (
         <TouchList target={rule.target} touches={rule.touches ?? []} put={(touches) => put({ ...rule, touches })} />
       )}
     </div>

@@ -18,7 +18,7 @@ export function Chips(props: {
           key={c.value}
           aria-pressed={c.value === props.value}
           onClick={() => props.onChange(c.value)}
-          className={`inline-flex h-7 items-center gap-1.5 rounded border px-2 text-sm ${c.value === props.value ? "border-pine bg-pine-wash font-semibold text-pine" : "border-line bg-card hover:border-pine"}`}
+          className={`inline-flex min-h-7 max-w-full items-center gap-1.5 rounded border px-2 py-0.5 text-left text-sm [overflow-wrap:anywhere] ${c.value === props.value ? "border-pine bg-pine-wash font-semibold text-pine" : "border-line bg-card hover:border-pine"}`}
         >
           {c.label}
           {c.note !== undefined && <span className="data text-xs font-normal text-faint">{c.note}</span>}

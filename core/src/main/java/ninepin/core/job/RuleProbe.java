@@ -229,15 +229,16 @@ public record RuleProbe(
             if (!rule.fills()) {
                 return new Said(sentence, null, null, null, 0, 0, List.of());
             }
-            if (rule.take() instanceof Origin.OfKey) {
-                return new Said(sentence, "INTEGER", "given when the row is there", null, 0, 0, List.of());
-            }
             String kind = null;
             try {
                 if (rule.take() instanceof Origin.OfFormula of) {
                     kind = Formula.of(of.formula(), scope(type)).type().label();
                 }
                 Shaper shaper = new Shaper(shaped, type, List.of(rule), context);
+                if (rule.take() instanceof Origin.OfKey) {
+                    // Nobody knows it before the row is there.
+                    return new Said(sentence, "INTEGER", "given when the row is there", null, 0, 0, List.of());
+                }
                 List<String> reads =
                         shaper.reads(0).stream().map(FormulaScope.Place::shown).toList();
                 if (record == null) {

@@ -59,6 +59,11 @@ final class Writers {
             return text(rule, (r, at) -> Long.toString(context.sequences().draw(of.sequence(), of.start())));
         }
         if (take instanceof Origin.OfKey of) {
+            if (!rule.touches().isEmpty() || rule.whenBlank() != null) {
+                throw new DefinitionException(
+                        "shaping." + rule.target() + ".touches",
+                        "the key comes from the database: nothing is to be changed in it");
+            }
             return text(rule, (r, at) -> rowOf(of.table()));
         }
         if (take instanceof Origin.Constant constant) {

@@ -26,8 +26,11 @@ import ninepin.core.job.Previewer;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.RuleProbe;
 import ninepin.core.layout.Layout;
+import ninepin.core.shape.Origin;
+import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.shape.Touch;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.MemorySource;
 import ninepin.core.testing.MariaDbServer;
@@ -122,6 +125,12 @@ class GeneratedKeysTest {
                         .get(0))
                 .returns("given when the row is there", RuleProbe.Said::value)
                 .returns(null, RuleProbe.Said::problem);
+        Rule changed =
+                new Rule("tour_id", new Origin.OfKey("tour"), List.of(new Touch(Touch.Kind.UPPER, null, null)), null);
+        assertThat(RuleProbe.of(sample, LAYOUT, job("add"), context, 1, 1, List.of(changed))
+                        .get(0)
+                        .problem())
+                .contains("nothing is to be changed in it");
     }
 
     @ParameterizedTest(name = "{0} {2}", autoCloseArguments = false)

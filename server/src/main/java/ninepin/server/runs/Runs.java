@@ -163,12 +163,14 @@ public class Runs {
     }
 
     private void execute(RunRow run) {
+        // For the screens until its target tells; nothing is to be copied from the journal up to it, which may begin
+        // anew.
         LiveRun mine = new LiveRun(new Mark(
                 new ninepin.core.read.Position(run.nextOffset(), 0, run.recordsRead()),
                 RunView.tally(run),
                 RunView.shares(run),
                 run.commits(),
-                run.journalImported(),
+                0,
                 "",
                 false));
         live.put(run.id(), mine);

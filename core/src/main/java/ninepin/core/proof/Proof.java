@@ -32,6 +32,9 @@ public record Proof(
      * @param findings the findings, in order
      */
     public record Made(String ended, long read, long rejected, long setAside, List<Row> rows, List<Found> findings) {
+        /** What is made of a file that was not looked at yet. */
+        public static final Made NOTHING = new Made("", 0, 0, 0, List.of(), List.of());
+
         public Made {
             rows = rows == null ? List.of() : List.copyOf(rows);
             findings = findings == null ? List.of() : List.copyOf(findings);

@@ -29,7 +29,6 @@ import ninepin.core.run.RunPlan;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
-import ninepin.server.api.Problems;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
@@ -94,7 +93,7 @@ class BenchController {
             throws IOException {
         long begun = System.nanoTime();
         JobRow row = jobs.get(name);
-        Path sample = sample(row);
+        Path sample = jobs.neededSample(row);
         Job job = Definitions.job(sheet.job().toString());
         Layout layout = job.withChecks(Definitions.layout(sheet.layout().toString()));
         Map<String, Map<String, Long>> missed = new TreeMap<>();
@@ -119,7 +118,7 @@ class BenchController {
     @PostMapping("/rehearsal")
     Rehearsal rehearse(@PathVariable String name) throws IOException, TargetException {
         JobRow row = jobs.get(name);
-        Path sample = sample(row);
+        Path sample = jobs.neededSample(row);
         Jobs.Definition d = Jobs.draft(row);
         List<Shortcoming> shortcomings = jobs.check(d);
         if (!Readiness.mayRun(shortcomings)) {
@@ -180,10 +179,5 @@ class BenchController {
             }
         });
         return new ArrayList<>(reasons.values());
-    }
-
-    private Path sample(JobRow row) {
-        return jobs.sample(row)
-                .orElseThrow(() -> Problems.notFound("The job has no sample yet. Give it a file to look at."));
     }
 }

@@ -64,8 +64,7 @@ class FilePreviewController {
     @PostMapping("/files")
     FilesShown files(@PathVariable String name, @RequestBody FilesAsked asked) throws IOException, TargetException {
         JobRow row = jobs.get(name);
-        Path sample = jobs.sample(row)
-                .orElseThrow(() -> Problems.notFound("The job has no sample yet. Give it a file to look at."));
+        Path sample = jobs.neededSample(row);
         if (Files.size(sample) > MOST_SAMPLE) {
             throw Problems.unprocessable("The sample is larger than " + (MOST_SAMPLE >> 20)
                     + " MiB: rehearse the job, or give it a smaller sample to see files of.");

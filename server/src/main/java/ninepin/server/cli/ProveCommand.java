@@ -158,8 +158,7 @@ public final class ProveCommand {
             return true;
         }
         List<Comparison.Difference> differences = Comparison.of(proof.expected(), made);
-        out.println((differences.isEmpty() ? "green " : "red   ") + proof.name() + ": " + made.read() + " records, "
-                + made.rows().size() + " rows, " + made.findings().size() + " findings"
+        out.println((differences.isEmpty() ? "green " : "red   ") + proof.name() + ": " + counts(made)
                 + (differences.isEmpty() ? "" : ", " + differences.size() + " differences"));
         differences.stream().limit(MOST_SHOWN).forEach(d -> out.println("      " + d.words()));
         if (differences.size() > MOST_SHOWN) {
@@ -186,12 +185,16 @@ public final class ProveCommand {
         Files.createDirectories(folder);
         String file = name + "-" + input.getFileName();
         LocalDateTime now = LocalDateTime.now().truncatedTo(ChronoUnit.SECONDS);
-        Proof.Made nothing = new Proof.Made("", 0, 0, 0, List.of(), List.of());
-        Proof proof = new Proof(name, file, input.getFileName().toString(), now, job.askedValues(asked), nothing);
+        Proof proof =
+                new Proof(name, file, input.getFileName().toString(), now, job.askedValues(asked), Proof.Made.NOTHING);
         Proof.Made made = made(proof, input);
         Files.copy(input, folder.resolve(file), StandardCopyOption.REPLACE_EXISTING);
         Files.writeString(folder.resolve(name + ENDING), Definitions.write(proof.expecting(made)));
-        out.println("made " + name + ": " + made.read() + " records, "
-                + made.rows().size() + " rows, " + made.findings().size() + " findings");
+        out.println("made " + name + ": " + counts(made));
+    }
+
+    private static String counts(Proof.Made made) {
+        return made.read() + " records, " + made.rows().size() + " rows, "
+                + made.findings().size() + " findings";
     }
 }

@@ -328,4 +328,10 @@ public class Jobs {
         Path sample = folders.sample(Long.toString(row.id()));
         return row.sampleName() != null && Files.exists(sample) ? Optional.of(sample) : Optional.empty();
     }
+
+    /** The sample of a job of which something is to be made. */
+    public Path neededSample(JobRow row) {
+        return sample(row)
+                .orElseThrow(() -> Problems.notFound("The job has no sample yet. Give it a file to look at."));
+    }
 }

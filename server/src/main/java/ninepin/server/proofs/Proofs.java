@@ -138,8 +138,7 @@ class Proofs implements LiveGate {
     /** Keeps the sample of a job, and what its draft makes of it now. */
     ProofView make(String jobName, String name, String who) throws IOException {
         JobRow row = jobs.get(jobName);
-        Path sample = jobs.sample(row)
-                .orElseThrow(() -> Problems.notFound("The job has no sample yet. Give it a file to look at."));
+        Path sample = jobs.neededSample(row);
         if (Files.size(sample) > MOST_BYTES) {
             throw Problems.unprocessable("The sample is larger than " + (MOST_BYTES >> 20)
                     + " MiB. A proof is read by people: give the job a smaller one.");
@@ -150,10 +149,9 @@ class Proofs implements LiveGate {
         Jobs.Definition draft = Jobs.draft(row);
         LocalDateTime now =
                 LocalDateTime.ofInstant(clock.instant(), clock.getZone()).truncatedTo(ChronoUnit.SECONDS);
-        Proof.Made nothing = new Proof.Made("", 0, 0, 0, List.of(), List.of());
         Map<String, String> asked = draft.job().askedValues(Map.of());
         String file = name + "-" + FileNames.plain(row.sampleName(), "sample");
-        Proof proof = new Proof(name, file, row.sampleName(), now, asked, nothing);
+        Proof proof = new Proof(name, file, row.sampleName(), now, asked, Proof.Made.NOTHING);
         Proof.Made made = made(draft, proof, sample);
         if (made.read() > Proving.MOST_RECORDS) {
             throw Problems.unprocessable("The sample has more than " + Proving.MOST_RECORDS

@@ -6,6 +6,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.function.IntToLongFunction;
+import java.util.stream.IntStream;
 import ninepin.core.shape.RowBuffer;
 
 /** A bulk statement that tells which number the database gave to each row. */
@@ -26,32 +27,21 @@ public interface NumberedStatement extends BulkStatement {
         String staging = dialect.quoted(Dialect.STAGING + number);
         String sql = "SELECT t." + dialect.quoted(numbered) + " FROM " + staging + " s JOIN " + table.sql(dialect)
                 + " t ON " + dialect.sameKey("t", "s", key) + " ORDER BY s." + dialect.quoted(Dialect.SEQUENCE);
-        return new NumberedStatement() {
-            private int rows;
-
-            @Override
-            public Outcome load(RowBuffer buffer, int first, int end) throws SQLException {
-                rows = end - first;
-                return statement.load(buffer, first, end);
-            }
-
-            @Override
-            public long[] numbers() throws SQLException {
-                long[] numbers = new long[rows];
-                try (Statement s = connection.createStatement();
-                        ResultSet r = s.executeQuery(sql)) {
-                    int at = 0;
-                    while (r.next()) {
-                        numbers[at++] = r.getLong(1);
-                    }
-                    if (at != rows) {
-                        throw new SQLException("Of " + rows + " rows of " + table.table() + " only " + at
-                                + " are known by " + String.join(", ", key));
-                    }
+        return of(statement, rows -> {
+            long[] numbers = new long[rows];
+            try (Statement s = connection.createStatement();
+                    ResultSet r = s.executeQuery(sql)) {
+                int at = 0;
+                while (r.next()) {
+                    numbers[at++] = r.getLong(1);
                 }
-                return numbers;
+                if (at != rows) {
+                    throw new SQLException("Of " + rows + " rows of " + table.table() + " only " + at + " are known by "
+                            + String.join(", ", key));
+                }
             }
-        };
+            return numbers;
+        });
     }
 
     /**
@@ -60,6 +50,13 @@ public interface NumberedStatement extends BulkStatement {
      * @param numberOf asked after the rows are in: the number of each, counted from 0
      */
     static NumberedStatement added(BulkStatement statement, SqlSupplier<IntToLongFunction> numberOf) {
+        return of(statement, rows -> {
+            IntToLongFunction number = numberOf.get();
+            return IntStream.range(0, rows).mapToLong(number::applyAsLong).toArray();
+        });
+    }
+
+    private static NumberedStatement of(BulkStatement statement, Numbers ofRows) {
         return new NumberedStatement() {
             private int rows;
 
@@ -71,14 +68,15 @@ public interface NumberedStatement extends BulkStatement {
 
             @Override
             public long[] numbers() throws SQLException {
-                IntToLongFunction number = numberOf.get();
-                long[] numbers = new long[rows];
-                for (int i = 0; i < rows; i++) {
-                    numbers[i] = number.applyAsLong(i);
-                }
-                return numbers;
+                return ofRows.of(rows);
             }
         };
+    }
+
+    /** Gives the numbers of so many rows. */
+    @FunctionalInterface
+    interface Numbers {
+        long[] of(int rows) throws SQLException;
     }
 
     /** Asks the database for something. */

@@ -150,7 +150,7 @@ final class FileComposer {
         if (of.per() == Per.DOCUMENT || of.per() == Per.RECORDS && file.records() >= of.records()) {
             complete(file);
         } else if (begun) {
-            open.put(key, file.written(0, null));
+            open.put(key, file.written(0));
         }
         return null;
     }

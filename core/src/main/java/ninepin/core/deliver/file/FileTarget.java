@@ -244,7 +244,7 @@ public final class FileTarget implements Target {
                     throw inTheWay(file.name());
                 }
                 long length = append(part(file.number()), file.take());
-                WrittenFile now = file.written(length, null);
+                WrittenFile now = file.written(length);
                 changed.put(file.number(), now);
                 composer.kept(now);
             }
@@ -333,17 +333,7 @@ public final class FileTarget implements Target {
                 }
             }
             try (FileSource source = FileSource.open(part)) {
-                return new WrittenFile(
-                        file.number(),
-                        file.key(),
-                        file.name(),
-                        file.length(),
-                        file.records(),
-                        file.sums(),
-                        file.last(),
-                        file.state(),
-                        true,
-                        Fingerprint.of(source));
+                return file.sealed(Fingerprint.of(source));
             }
         }
 

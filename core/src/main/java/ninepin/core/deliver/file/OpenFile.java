@@ -226,7 +226,7 @@ final class OpenFile {
      *
      * @param length its bytes in all
      */
-    WrittenFile written(long length, String fingerprint) throws IOException {
+    WrittenFile written(long length) throws IOException {
         return new WrittenFile(
                 from.number(),
                 from.key(),
@@ -237,6 +237,6 @@ final class OpenFile {
                 last,
                 complete ? "" : writer.state(),
                 complete,
-                fingerprint);
+                null);
     }
 }

@@ -34,4 +34,9 @@ public record WrittenFile(
         sums = Collections.unmodifiableList(new ArrayList<>(sums));
         last = Collections.unmodifiableList(new ArrayList<>(last));
     }
+
+    /** The same with the SHA-256 of all of it. */
+    WrittenFile sealed(String sha256) {
+        return new WrittenFile(number, key, name, length, records, sums, last, state, complete, sha256);
+    }
 }

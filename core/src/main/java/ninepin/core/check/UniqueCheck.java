@@ -31,23 +31,28 @@ final class UniqueCheck {
 
     /** Adds the key of a record; the line it first stood on, or 0 when it is new or a part of it is NULL. */
     long add(Value[] values, long line) {
-        return keyOf(values) ? index.add(key.array(), key.position(), line) : 0;
+        return ask(values) ? index.add(line) : 0;
     }
 
     /** Says of the key of a record, known or not, that it stands on a line. */
     void put(Value[] values, long line) {
-        if (keyOf(values)) {
-            index.put(key.array(), key.position(), line);
+        if (ask(values)) {
+            index.put(line);
         }
     }
 
     /** The line that is remembered of a record's key, or 0. */
     long line(Value[] values) {
-        return keyOf(values) ? index.line(key.array(), key.position()) : 0;
+        return ask(values) ? index.line() : 0;
     }
 
-    /** Writes the key of a record; false where a part of it is NULL. */
-    private boolean keyOf(Value[] values) {
+    /** Asks the index for the key of a record; false where a part of it is NULL. */
+    private boolean ask(Value[] values) {
+        Value first = values[fields[0]];
+        if (fields.length == 1 && first.kind() == Value.Kind.NUMBER && first.scale() == 0) {
+            index.ask(first.number());
+            return true;
+        }
         key.clear();
         for (int f : fields) {
             if (values[f].isNull()) {
@@ -55,6 +60,7 @@ final class UniqueCheck {
             }
             put(values[f]);
         }
+        index.ask(key.array(), key.position());
         return true;
     }
 

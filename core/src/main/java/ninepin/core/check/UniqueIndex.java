@@ -10,19 +10,30 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.security.SecureRandom;
 
 /**
- * Remembers every key of a file and the line it first stood on. Keys are held as the first 128 bits of their SHA-256,
- * so two different keys are taken for one with a chance below 2⁻⁶⁰ at a hundred million records. Small indexes live
+ * Remembers every key of a file and the line it first stood on. A key that is one whole number is held as it
+ * is, any other as the first 128 bits of its SHA-256, so two different keys are taken for one with a chance below 2⁻⁶⁰ at
+ * a hundred million records. Small indexes live
  * on the heap; larger ones in temporary files mapped into memory, so the heap does not grow with the file.
  */
 final class UniqueIndex {
 
     private static final int SEGMENTS = 16;
     private static final int ENTRY = 3;
+    /** The most entries of a segment that stand on the heap; all segments together are then 6 MiB. */
+    private static final int ON_HEAP = 1 << 14;
+
+    /** Keeps whole numbers from being chosen so that they meet in one place. */
+    private static final long SALT = new SecureRandom().nextLong();
 
     private final Segment[] segments = new Segment[SEGMENTS];
     private final MessageDigest digest;
+    /** The key that is asked for. */
+    private long high;
+
+    private long low;
 
     UniqueIndex() {
         for (int i = 0; i < SEGMENTS; i++) {
@@ -35,40 +46,52 @@ final class UniqueIndex {
         }
     }
 
+    /** Asks for a key of bytes from now on. */
+    void ask(byte[] key, int length) {
+        digest.update(key, 0, length);
+        ByteBuffer hash = ByteBuffer.wrap(digest.digest());
+        take(hash.getLong(0), hash.getLong(Long.BYTES));
+    }
+
+    /** Asks for a key that is one whole number from now on; no two numbers are taken for one. */
+    void ask(long number) {
+        long mixed = mix(number ^ SALT);
+        take(Long.rotateLeft(mixed, Integer.SIZE), mixed);
+    }
+
+    private void take(long newHigh, long newLow) {
+        high = newHigh;
+        low = newLow == 0 ? 1 : newLow;
+    }
+
+    /** Spreads the bits of a number over a word, one to one (the finalizer of SplitMix64, G. L. Steele et al., 2014). */
+    private static long mix(long number) {
+        long z = (number ^ number >>> 30) * 0xbf58476d1ce4e5b9L;
+        z = (z ^ z >>> 27) * 0x94d049bb133111ebL;
+        return z ^ z >>> 31;
+    }
+
     /**
-     * Adds a key.
+     * Adds the key.
      *
      * @return the line it first stood on, or 0 when it is new
      */
-    long add(byte[] key, int length, long line) {
-        ByteBuffer hash = hash(key, length);
-        return segment(hash).add(hash.getLong(0), low(hash), line);
+    long add(long line) {
+        return segment().add(high, low, line);
     }
 
-    /** Adds a key, or says of a known one that it stands on another line. */
-    void put(byte[] key, int length, long line) {
-        ByteBuffer hash = hash(key, length);
-        segment(hash).put(hash.getLong(0), low(hash), line);
+    /** Adds the key, or says of a known one that it stands on another line. */
+    void put(long line) {
+        segment().put(high, low, line);
     }
 
-    /** The line that is remembered of a key, or 0. */
-    long line(byte[] key, int length) {
-        ByteBuffer hash = hash(key, length);
-        return segment(hash).line(hash.getLong(0), low(hash));
+    /** The line that is remembered of the key, or 0. */
+    long line() {
+        return segment().line(high, low);
     }
 
-    private ByteBuffer hash(byte[] key, int length) {
-        digest.update(key, 0, length);
-        return ByteBuffer.wrap(digest.digest());
-    }
-
-    private Segment segment(ByteBuffer hash) {
-        return segments[(int) (hash.getLong(0) >>> 60)];
-    }
-
-    private static long low(ByteBuffer hash) {
-        long low = hash.getLong(Long.BYTES);
-        return low == 0 ? 1 : low;
+    private Segment segment() {
+        return segments[(int) (high >>> 60)];
     }
 
     /** Adds the keys of another; false as soon as one is known already. */
@@ -140,7 +163,7 @@ final class UniqueIndex {
 
         private void grow() {
             int larger = Math.multiplyExact(capacity, 2);
-            LongBuffer next = larger <= 4096 ? LongBuffer.allocate(larger * ENTRY) : mapped(larger);
+            LongBuffer next = larger <= ON_HEAP ? LongBuffer.allocate(larger * ENTRY) : mapped(larger);
             for (int i = 0; i < capacity; i++) {
                 long low = table.get(i * ENTRY + 1);
                 if (low != 0) {

@@ -8,6 +8,7 @@ final class GatheredValues {
 
     private byte[] bytes = new byte[1 << 12];
     private int length;
+    private char[] characters = new char[64];
 
     void clear() {
         length = 0;
@@ -36,6 +37,15 @@ final class GatheredValues {
         }
         length = at;
         r.valueTo[field] = at;
+    }
+
+    /** Adds the value of a field, and tells the record where it stands. */
+    void put(RawRecord r, int field, String value) {
+        if (characters.length < value.length()) {
+            characters = new char[value.length() * 2];
+        }
+        value.getChars(0, value.length(), characters, 0);
+        put(r, field, characters, value.length());
     }
 
     private void ensure(int more) {

@@ -57,8 +57,10 @@ final class XmlPlaces {
             return children;
         }
 
+        /** Whether it stands for elements of a name; names are interned here and by the parser. */
+        @SuppressWarnings("StringEquality")
         boolean names(String otherNamespace, String otherName) {
-            return name.equals(otherName) && namespace.equals(otherNamespace);
+            return name == otherName && namespace.equals(otherNamespace);
         }
 
         int position() {
@@ -68,7 +70,7 @@ final class XmlPlaces {
         private Node child(ElementPath.Step step, Map<String, String> namespaces) {
             String uri = step.name().namespace(namespaces);
             for (Node child : children) {
-                if (child.names(uri, step.name().local()) && child.position == step.position()) {
+                if (child.names(uri, step.name().local().intern()) && child.position == step.position()) {
                     return child;
                 }
             }

@@ -71,7 +71,7 @@ final class XmlReader implements RecordReader {
     private final int[] fieldCounts;
     private final XmlText text;
     private final XMLStreamReader2 parser;
-    private final List<Frame> frames = new ArrayList<>();
+    private Frame[] frames = new Frame[0];
     private final List<Capture> captures = new ArrayList<>();
     private final RawRecord[] open;
     private final List<RawRecord> pool = new ArrayList<>();
@@ -240,7 +240,7 @@ final class XmlReader implements RecordReader {
         }
         RawRecord r = null;
         for (int d = depth; d >= 0 && r == null; d--) {
-            r = frames.get(d).record;
+            r = frames[d].record;
         }
         if (r == null) {
             betweenRecords.addAll(found);
@@ -292,14 +292,16 @@ final class XmlReader implements RecordReader {
     }
 
     private Frame frame(int at) {
-        while (frames.size() <= at) {
-            frames.add(new Frame());
+        if (at >= frames.length) {
+            int held = frames.length;
+            frames = Arrays.copyOf(frames, at + 16);
+            Arrays.setAll(frames, i -> i < held ? frames[i] : new Frame());
         }
-        return frames.get(at);
+        return frames[at];
     }
 
     private void start() throws XMLStreamException {
-        Frame parent = frames.get(depth);
+        Frame parent = frames[depth];
         Frame frame = frame(++depth);
         frame.reset();
         if (openRecords == 0) {
@@ -309,7 +311,8 @@ final class XmlReader implements RecordReader {
             return;
         }
         String name = parser.getLocalName();
-        String namespace = parser.getNamespaceURI() == null ? "" : parser.getNamespaceURI();
+        String uri = parser.getNamespaceURI();
+        String namespace = uri == null ? "" : uri;
         for (int n = 0; n < parent.count; n++) {
             List<XmlPlaces.Node> children = parent.nodes[n].children();
             for (int c = 0; c < children.size(); c++) {
@@ -365,8 +368,7 @@ final class XmlReader implements RecordReader {
         int i = parser.getAttributeCount() == 0 ? -1 : parser.getAttributeIndex(a.namespace(), a.name());
         if (i >= 0) {
             int field = a.wanted().field();
-            String value = parser.getAttributeValue(i);
-            values.put(r, field, value.toCharArray(), value.length());
+            values.put(r, field, parser.getAttributeValue(i));
             r.from[field] = -1 - (int) (startingChar() - r.firstChar);
             r.to[field] = i;
         }
@@ -415,7 +417,7 @@ final class XmlReader implements RecordReader {
 
     /** Ends an element; true when that was the last of a top-level record that is to be handed out. */
     private boolean end() throws XMLStreamException {
-        Frame frame = frames.get(depth--);
+        Frame frame = frames[depth--];
         if (frame.captures == 0 && frame.record == null) {
             return false;
         }

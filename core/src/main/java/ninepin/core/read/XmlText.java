@@ -106,16 +106,22 @@ final class XmlText extends Reader {
 
     @Override
     public int read(char[] into, int from, int length) throws IOException {
-        CharBuffer out = CharBuffer.wrap(into, from, Math.min(length, BLOCK));
+        int to = from + Math.min(length, BLOCK);
         while (true) {
-            ByteBuffer in = ByteBuffer.wrap(bytes, decoded, limit - decoded);
-            CoderResult result = decoder.decode(in, out, false);
-            if (in.position() - decoded != out.position() - from) {
-                narrowFrom = origin + in.position();
+            int at = bytesPerChar == 0 ? common(into, from, to) : from;
+            CoderResult result = CoderResult.UNDERFLOW;
+            if (at < to && decoded < limit) {
+                ByteBuffer in = ByteBuffer.wrap(bytes, decoded, limit - decoded);
+                CharBuffer out = CharBuffer.wrap(into, at, to - at);
+                result = decoder.decode(in, out, false);
+                if (in.position() - decoded != out.position() - at) {
+                    narrowFrom = origin + in.position();
+                }
+                decoded = in.position();
+                at = out.position();
             }
-            decoded = in.position();
-            if (out.position() > from) {
-                return out.position() - from;
+            if (at > from) {
+                return at - from;
             }
             if (result.isError()) {
                 throw misfit(result.length());
@@ -127,6 +133,41 @@ final class XmlText extends Reader {
                 return -1;
             }
         }
+    }
+
+    /** Decodes UTF-8 as far as its characters are of one or two bytes; where it has come to. */
+    private int common(char[] into, int from, int to) {
+        int at = decoded;
+        int out = from;
+        while (at < limit && out < to) {
+            if (at + Long.BYTES <= limit && out + Long.BYTES <= to) {
+                long word = Words.at(bytes, at);
+                if ((word & Words.HIGH) == 0) {
+                    for (int i = 0; i < Long.BYTES; i++) {
+                        into[out + i] = (char) (word >>> (i << 3) & 0x7f);
+                    }
+                    at += Long.BYTES;
+                    out += Long.BYTES;
+                    continue;
+                }
+            }
+            int lead = bytes[at];
+            if (lead >= 0) {
+                into[out++] = (char) lead;
+                at++;
+            } else if (at + 1 < limit
+                    && (lead & 0xff) >= 0xc2
+                    && (lead & 0xe0) == 0xc0
+                    && bytes[at + 1] < (byte) 0xc0) {
+                into[out++] = (char) ((lead & 0x1f) << 6 | bytes[at + 1] & 0x3f);
+                at += 2;
+                narrowFrom = origin + at;
+            } else {
+                break;
+            }
+        }
+        decoded = at;
+        return out;
     }
 
     private Unreadable misfit(int length) {

@@ -1,6 +1,7 @@
 package ninepin.core.check;
 
 import ninepin.core.layout.Severity;
+import ninepin.core.read.PlacedParser;
 import ninepin.core.read.Value;
 import ninepin.core.read.ValueParser;
 
@@ -12,6 +13,8 @@ final class CheckedField {
     final int slice;
 
     final ValueParser parser;
+    /** What parses the usual case where the layout gives the field a place, or null. */
+    final PlacedParser placed;
     /** Whether it is read from the bytes as they are, whatever the charset. */
     final boolean raw;
 
@@ -29,6 +32,7 @@ final class CheckedField {
             String name,
             int slice,
             ValueParser parser,
+            PlacedParser placed,
             boolean raw,
             boolean text,
             Severity typeSeverity,
@@ -37,10 +41,24 @@ final class CheckedField {
         this.name = name;
         this.slice = slice;
         this.parser = parser;
+        this.placed = placed;
         this.raw = raw;
         this.text = text;
         this.typeSeverity = typeSeverity;
         this.required = required;
         this.checks = checks;
+    }
+
+    /** Whether its value passes all checks. */
+    boolean passes() {
+        if (value.isNull()) {
+            return required == null;
+        }
+        for (FieldCheck check : checks) {
+            if (!check.holds(value)) {
+                return false;
+            }
+        }
+        return true;
     }
 }

@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.BiPredicate;
 import java.util.stream.IntStream;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.FileCheck;
@@ -120,8 +121,10 @@ final class FileChecker {
     private final long[] count;
     private long faulty;
     private final List<Gathered> all = new ArrayList<>();
-    /** For each record type the checks that look at its records. */
-    private final Gathered[][] ofType;
+    /** For each record type the totals to which its records add. */
+    private final Gathered[][] totals;
+    /** For each record type the other checks that look at its records. */
+    private final Gathered[][] others;
 
     FileChecker(Layout layout, LocalDate today) {
         this.layout = layout;
@@ -136,13 +139,22 @@ final class FileChecker {
                 all.add(gathered(new FileCheck.Records(type.name(), (long) type.min(), null, Severity.HALT)));
             }
         }
-        this.ofType = IntStream.range(0, count.length)
-                .mapToObj(type -> all.stream().filter(g -> looksAt(g, type)).toArray(Gathered[]::new))
+        this.totals = ofType(FileChecker::addsTo);
+        this.others = ofType((g, type) -> looksAt(g.field, type) || !addsTo(g, type) && looksAt(g.other, type));
+    }
+
+    private Gathered[][] ofType(BiPredicate<Gathered, Integer> which) {
+        return IntStream.range(0, count.length)
+                .mapToObj(type -> all.stream().filter(g -> which.test(g, type)).toArray(Gathered[]::new))
                 .toArray(Gathered[][]::new);
     }
 
-    private static boolean looksAt(Gathered g, int type) {
-        return g.field != null && g.field.type == type || g.other != null && g.other.type == type;
+    private static boolean addsTo(Gathered g, int type) {
+        return g.check instanceof FileCheck.Total && looksAt(g.other, type);
+    }
+
+    private static boolean looksAt(Watched watched, int type) {
+        return watched != null && watched.type == type;
     }
 
     private Gathered gathered(FileCheck check) {
@@ -189,13 +201,12 @@ final class FileChecker {
     /** Takes a record's values; a number out of sequence is told at once. */
     void take(RawRecord r, TypeChecker typed, List<Finding> findings) {
         count[r.type()]++;
-        for (Gathered g : ofType[r.type()]) {
+        for (Gathered g : totals[r.type()]) {
+            g.add(typed.values[g.other.field]);
+        }
+        for (Gathered g : others[r.type()]) {
             watch(g.field, r, typed);
-            if (g.check instanceof FileCheck.Total) {
-                if (g.other.type == r.type()) {
-                    g.add(typed.values[g.other.field]);
-                }
-            } else {
+            if (!(g.check instanceof FileCheck.Total)) {
                 watch(g.other, r, typed);
             }
             if (g.check instanceof FileCheck.Sequence s && g.field.type == r.type()) {
@@ -205,7 +216,7 @@ final class FileChecker {
     }
 
     private void watch(Watched watched, RawRecord r, TypeChecker typed) {
-        if (watched == null || watched.type != r.type()) {
+        if (!looksAt(watched, r.type())) {
             return;
         }
         watched.copy = typed.values[watched.field].copy();

@@ -85,7 +85,7 @@ final class Nesting {
         }
         open[type] = true;
         count[type]++;
-        if (count[type] >= least[type]) {
+        if (tooFew[type] != null && count[type] >= least[type]) {
             tooFew[type] = null;
         }
         if (count[type] > most[type]) {

@@ -121,8 +121,8 @@ public final class RecordChecker {
                 findings.add(misplaced);
             }
         }
-        for (Fault breach : r.breaches()) {
-            findings.add(places.ofFault(breach, r, null));
+        if (r.breached()) {
+            r.breaches().forEach(breach -> findings.add(places.ofFault(breach, r, null)));
         }
         type.check(r);
         if (file.any()) {

@@ -38,6 +38,9 @@ final class TypeChecker {
     private final byte quote;
     private final int width;
     private final CheckedField[] fields;
+    /** Those that have a place in every record, or null where the layout gives them none. */
+    private final PlacedFields placed;
+
     private final List<UniqueCheck> unique = new ArrayList<>();
     private final Places places;
     private final List<Finding> findings;
@@ -75,6 +78,7 @@ final class TypeChecker {
         for (int f = 0; f < n; f++) {
             this.fields[f] = compile(recordType, f, slices[f], fileCharset.ofValues());
         }
+        this.placed = direct ? new PlacedFields(fields) : null;
         this.values = Arrays.stream(this.fields).map(f -> f.value).toArray(Value[]::new);
     }
 
@@ -94,10 +98,12 @@ final class TypeChecker {
                 ready.add(FieldCheck.of(check, field.type(), valueCharset));
             }
         }
+        ValueParser parser = ValueParser.of(field.type(), written);
         return new CheckedField(
                 field.name(),
                 slice,
-                ValueParser.of(field.type(), written),
+                parser,
+                direct ? parser.placed(field.start() - 1, field.length()) : null,
                 ValueParser.raw(field.type()),
                 field.type() instanceof DataType.CharacterVarying,
                 typeFits,
@@ -142,7 +148,8 @@ final class TypeChecker {
                 return;
             }
         }
-        for (CheckedField field : fields) {
+        boolean usual = placed != null && r.placed() && placed.take(r.buffer(), r.start());
+        for (CheckedField field : usual ? placed.others() : fields) {
             checkField(r, field);
         }
         for (int i = 0; i < unique.size(); i++) {

@@ -158,6 +158,7 @@ final class FixedLengthReader extends WindowReader {
             record.takePlaces(start, end);
             return;
         }
+        record.misplace();
         for (int f = 0; f < start.length; f++) {
             int from = Math.min(start[f], units);
             int to = Math.min(end[f], units);

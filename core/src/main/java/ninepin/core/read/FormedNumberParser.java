@@ -46,6 +46,17 @@ final class FormedNumberParser extends ValueParser {
         }
     }
 
+    @Override
+    public PlacedParser placed(int at, int length) {
+        if (form.raw() || form.sign() != Sign.TRAILING && form.sign() != Sign.LEADING) {
+            return null;
+        }
+        boolean behind = form.sign() == Sign.TRAILING;
+        return form.implied()
+                ? PlacedParser.Digits.of(at, length, scale, precision, behind)
+                : PlacedParser.Digits.of(at, length, 0, precision - scale, behind);
+    }
+
     private Problem digits(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
         if (signedDigits(bytes, fieldFrom, fieldTo, into)) {
             return null;

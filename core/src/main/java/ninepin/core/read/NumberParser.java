@@ -45,6 +45,11 @@ final class NumberParser extends ValueParser {
         return parseAny(bytes, fieldFrom, fieldTo, into);
     }
 
+    @Override
+    public PlacedParser placed(int at, int length) {
+        return PlacedParser.Digits.of(at, length, 0, precision - scale, false);
+    }
+
     /** The most common case: up to eight digits and nothing else. False says nothing of the field. */
     boolean digitsAlone(byte[] bytes, int from, int to, Value into) {
         int length = to - from;

@@ -47,6 +47,11 @@ public final class RawRecord implements Placed {
     int[] to = new int[64];
     byte[] marks = new byte[64];
 
+    /** Whether every field stands at the place that the layout gives it. */
+    private boolean placed;
+    /** The places that the fields have, where they were taken at once; else null. */
+    private int[] taken;
+
     /** Breaches of the schema, and the character of the record at which each was found; null for none. */
     private List<String> breaches;
 
@@ -194,6 +199,11 @@ public final class RawRecord implements Placed {
         breachPlaces.add(character);
     }
 
+    /** Whether something of the record breaches the schema of its file. */
+    public boolean breached() {
+        return breaches != null;
+    }
+
     /** What of the record breaches the schema of its file; the field is none. */
     public List<Fault> breaches() {
         if (breaches == null) {
@@ -257,6 +267,12 @@ public final class RawRecord implements Placed {
     void clear() {
         fieldCount = 0;
         fault = null;
+        placed = false;
+    }
+
+    /** Makes ready for fields that do not stand where the layout places them. */
+    void misplace() {
+        taken = null;
     }
 
     /** Adds a field; false when there are more than a record may have. */
@@ -276,8 +292,19 @@ public final class RawRecord implements Placed {
         return true;
     }
 
-    /** Takes the places of all fields at once. */
+    /** Whether every field is whole and stands at the place that a fixed-length layout gives it. */
+    public boolean placed() {
+        return placed;
+    }
+
+    /** Takes the places that a layout gives to all fields of a type. */
     void takePlaces(int[] starts, int[] ends) {
+        placed = true;
+        fieldCount = starts.length;
+        if (taken == starts) {
+            return;
+        }
+        taken = starts;
         if (from.length < starts.length) {
             from = new int[starts.length];
             to = new int[starts.length];
@@ -285,7 +312,6 @@ public final class RawRecord implements Placed {
         }
         System.arraycopy(starts, 0, from, 0, starts.length);
         System.arraycopy(ends, 0, to, 0, starts.length);
-        fieldCount = starts.length;
     }
 
     boolean blank() {

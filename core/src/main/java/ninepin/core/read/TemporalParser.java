@@ -19,13 +19,13 @@ final class TemporalParser extends ValueParser {
     /** The bytes a value has when every part has one width, or -1. */
     private final int width;
 
-    /** Whether it is nothing but digits, few enough to be read as one number and then taken apart. */
-    private final boolean oneNumber;
+    /** Takes the digits where it is nothing else, few enough for a word and each part with two or four; else null. */
+    private final PlacedParser.EightDigits word;
 
     private final int[] unit;
     private final int[] digits;
-    /** For each part the power of ten that takes it off the end of a number. */
-    private final int[] tens;
+    /** For each part of a word where it stands there, in bits. */
+    private final int[] shift;
 
     private final byte[] literal;
     private final Value.Kind kind;
@@ -40,27 +40,38 @@ final class TemporalParser extends ValueParser {
         this.charset = charset;
         this.unit = new int[parts.length];
         this.digits = new int[parts.length];
-        this.tens = new int[parts.length];
+        this.shift = new int[parts.length];
         this.literal = new byte[parts.length];
         int all = 0;
         boolean fixed = true;
-        boolean literals = false;
+        boolean pairs = true;
         for (int p = 0; p < parts.length; p++) {
             unit[p] = parts[p].unit().ordinal();
             digits[p] = parts[p].unit() == Unit.LITERAL ? 0 : parts[p].maxDigits();
-            tens[p] = digits[p] <= Long.BYTES ? (int) Math.pow(10, digits[p]) : 0;
-            literals |= digits[p] == 0;
+            shift[p] = all << 3;
+            pairs &= digits[p] == 2 || digits[p] == 4;
             literal[p] = (byte) parts[p].literal();
             all += parts[p].maxDigits();
             fixed &= parts[p].minDigits() == parts[p].maxDigits();
         }
         this.width = fixed ? all : -1;
-        this.oneNumber = fixed && !literals && all <= Long.BYTES;
+        this.word = fixed && pairs && all <= Long.BYTES ? new PlacedParser.EightDigits(all) : null;
+        if (word != null) {
+            // In a word the digits stand at its end.
+            for (int p = 0; p < parts.length; p++) {
+                shift[p] += Long.BYTES - all << 3;
+            }
+        }
+    }
+
+    @Override
+    public PlacedParser placed(int at, int length) {
+        return word != null && length == width ? new PlacedParser.Moment(at, length, this) : null;
     }
 
     @Override
     public Problem parse(byte[] bytes, int fieldFrom, int fieldTo, Value into) {
-        if (oneNumber && fieldTo - fieldFrom == width && takenApart(bytes, fieldFrom)) {
+        if (word != null && fieldTo - fieldFrom == width && takenApart(Words.upToEight(bytes, fieldFrom, width))) {
             return finish(into);
         }
         int from = skipBlanks(bytes, fieldFrom, fieldTo);
@@ -100,16 +111,18 @@ final class TemporalParser extends ValueParser {
     }
 
     /** Takes a value that is digits alone; false when something else is among them, and then nothing is known. */
-    private boolean takenApart(byte[] bytes, int from) {
-        int rest = (int) Words.digits(Words.upToEight(bytes, from, width), width);
-        if (rest < 0) {
+    boolean takenApart(long from) {
+        long eight = word.behindZeros(from);
+        if (!Words.areDigits(eight)) {
             return false;
         }
-        for (int p = unit.length - 1; p >= 0; p--) {
-            int before = rest / tens[p];
-            int number = rest - before * tens[p];
+        long pairs = Words.pairs(eight);
+        for (int p = 0; p < unit.length; p++) {
+            int number = (int) (pairs >>> shift[p]) & 0xff;
+            if (digits[p] == 4) {
+                number = number * 100 + ((int) (pairs >>> shift[p] + 16) & 0xff);
+            }
             found[unit[p]] = unit[p] == FRACTION ? toNanos(number, digits[p]) : number;
-            rest = before;
         }
         return true;
     }
@@ -161,7 +174,8 @@ final class TemporalParser extends ValueParser {
         return nanos;
     }
 
-    private Problem finish(Value into) {
+    /** Makes a value of the parts that were found. */
+    Problem finish(Value into) {
         int month = found[Unit.MONTH.ordinal()];
         int day = found[Unit.DAY.ordinal()];
         int hour = found[Unit.HOUR.ordinal()];

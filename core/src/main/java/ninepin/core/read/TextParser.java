@@ -55,6 +55,11 @@ final class TextParser extends ValueParser {
         return null;
     }
 
+    @Override
+    public PlacedParser placed(int at, int length) {
+        return new PlacedParser.Text(at, length, most, charset == FileCharset.ISO_8859_1);
+    }
+
     private int firstUndefined(byte[] bytes, int from, int to) {
         if (charset == FileCharset.WINDOWS_1252) {
             for (int i = from; i < to; i++) {

@@ -93,9 +93,7 @@ public final class Value {
         characters = other.characters;
         if (kind == Kind.TEXT) {
             int length = other.to - other.from;
-            if (copied == null || copied.length < length) {
-                copied = new byte[Math.max(16, length)];
-            }
+            makeRoom(length);
             System.arraycopy(other.bytes, other.from, copied, 0, length);
             bytes = copied;
             from = 0;
@@ -115,9 +113,18 @@ public final class Value {
     /** Copies the bytes of a text, so that it outlives the record it stands in. */
     public void own() {
         if (kind == Kind.TEXT) {
-            bytes = java.util.Arrays.copyOfRange(bytes, from, to);
-            to -= from;
+            int length = to - from;
+            makeRoom(length);
+            System.arraycopy(bytes, from, copied, 0, length);
+            bytes = copied;
             from = 0;
+            to = length;
+        }
+    }
+
+    private void makeRoom(int length) {
+        if (copied == null || copied.length < length) {
+            copied = new byte[Math.max(16, length)];
         }
     }
 

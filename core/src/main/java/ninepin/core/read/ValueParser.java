@@ -55,6 +55,16 @@ public abstract class ValueParser {
      */
     public abstract Problem parse(byte[] bytes, int from, int to, Value into);
 
+    /**
+     * What parses the usual case of a field at one place in every record, or null where there is no quicker way.
+     *
+     * @param at where it starts in the record
+     * @param length its bytes
+     */
+    public PlacedParser placed(int at, int length) {
+        return null;
+    }
+
     /** Parses with a parser of any kind; asking for the common kinds by name lets each be compiled in place. */
     public static Problem parse(ValueParser parser, byte[] bytes, int from, int to, Value into) {
         if (parser instanceof TextParser text) {

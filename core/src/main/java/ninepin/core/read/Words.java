@@ -17,8 +17,8 @@ public final class Words {
     static final long HIGH = 0x8080808080808080L;
 
     private static final VarHandle WORD = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
-    private static final long BLANKS = ' ' * EACH;
-    private static final long ZEROS = '0' * EACH;
+    static final long BLANKS = ' ' * EACH;
+    static final long ZEROS = '0' * EACH;
     private static final long UPPER = 0xf0f0f0f0f0f0f0f0L;
     private static final long SIXES = 0x0606060606060606L;
     private static final long THREES = 0x3333333333333333L;
@@ -62,9 +62,19 @@ public final class Words {
         return from + Long.BYTES - (Long.numberOfLeadingZeros(other) >>> 3);
     }
 
+    /** Of eight bytes those that stand before nothing but blanks (0x20). */
+    static int usedBytes(long word) {
+        return Long.BYTES - (Long.numberOfLeadingZeros(word ^ BLANKS) >>> 3);
+    }
+
+    /** Not zero where one of the eight bytes is. */
+    static long zeros(long word) {
+        return word - EACH & ~word & HIGH;
+    }
+
     /** Whether one of the eight bytes is zero. */
     static boolean hasZero(long word) {
-        return (word - EACH & ~word & HIGH) != 0;
+        return zeros(word) != 0;
     }
 
     /** The index of the first byte equal to another, or eight; bytes above a match may look like matches. */
@@ -76,13 +86,27 @@ public final class Words {
     /** The number that up to eight ASCII digits stand for, or -1 where another byte is among them. */
     static long digits(long word, int length) {
         int free = Long.BYTES - length << 3;
-        long eight = free == 0 ? word : word << free | ZEROS >>> 64 - free;
-        if ((eight & UPPER | (eight + SIXES & UPPER) >>> 4) != THREES) {
+        return eightDigits(free == 0 ? word : word << free | ZEROS >>> 64 - free);
+    }
+
+    /** The number that eight ASCII digits stand for, or -1 where another byte is among them. */
+    static long eightDigits(long eight) {
+        if (!areDigits(eight)) {
             return -1;
         }
-        long pairs = (eight - ZEROS) * 10 + (eight - ZEROS >>> 8);
+        long pairs = pairs(eight);
         return (pairs & 0x000000ff000000ffL) * 0x000f424000000064L
                         + (pairs >>> 16 & 0x000000ff000000ffL) * 0x0000271000000001L
                 >>> 32;
+    }
+
+    /** Whether all eight bytes are ASCII digits. */
+    static boolean areDigits(long eight) {
+        return (eight & UPPER | (eight + SIXES & UPPER) >>> 4) == THREES;
+    }
+
+    /** Of eight ASCII digits each two as a number; of the bytes of the word every other one counts, from the first. */
+    static long pairs(long eight) {
+        return (eight - ZEROS) * 10 + (eight - ZEROS >>> 8);
     }
 }

@@ -6,6 +6,7 @@ import { ProposalView } from "../layouts/proposal";
 import { propose } from "../layouts/propose";
 import { Button, Labelled, Select, TextBox, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
+import { FileBox } from "../ui/file-box";
 import { slug, titleOf } from "../ui/words";
 
 /** Makes a job from a title and a sample: a layout is proposed from the sample and shown before it is taken. */
@@ -68,7 +69,7 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
             label="A sample: a file like the ones that will come"
             hint="Choose it or drop it here: delimited, fixed-length or XML. A layout is proposed from it."
           >
-            {(id) => <input id={id} type="file" onChange={(e) => choose(e.target.files?.[0])} className="text-sm" />}
+            {(id) => <FileBox id={id} onFiles={(files) => choose(files[0])} />}
           </Labelled>
           <TextBox label="Title" value={title} onChange={setTitle} hint={name && `It will be known as ${name}.`} />
         </div>

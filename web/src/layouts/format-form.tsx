@@ -1,5 +1,6 @@
 import type { BlankRows, Delimited, FixedLength, Format, Xml } from "../definitions";
 import { Labelled, Select, TextBox, Tick } from "../ui/basics";
+import { FileBox } from "../ui/file-box";
 import { RemoveButton } from "../ui/remove-button";
 
 const delimiterNames: Record<string, string> = { ";": "semicolon", ",": "comma", "\t": "tab", "|": "bar" };
@@ -236,10 +237,8 @@ function XmlForm({ format: f, put }: Props<Xml>) {
   const text = Object.entries(f.namespaces ?? {})
     .map(([prefix, uri]) => `${prefix}=${uri}`)
     .join(" ");
-  const add = async (files: FileList | null) => {
-    const added = await Promise.all(
-      [...(files ?? [])].map(async (file) => ({ name: file.name, text: await file.text() })),
-    );
+  const add = async (files: File[]) => {
+    const added = await Promise.all(files.map(async (file) => ({ name: file.name, text: await file.text() })));
     const names = new Set(added.map((d) => d.name));
     put({ ...f, schema: [...(f.schema ?? []).filter((d) => !names.has(d.name)), ...added] });
   };
@@ -264,9 +263,7 @@ function XmlForm({ format: f, put }: Props<Xml>) {
         label="Validated against the XML schema"
         hint="All documents that belong together; a breach refuses its record."
       >
-        {(id) => (
-          <input id={id} type="file" multiple accept=".xsd" className="text-sm" onChange={(e) => add(e.target.files)} />
-        )}
+        {(id) => <FileBox id={id} multiple accept=".xsd" onFiles={add} />}
       </Labelled>
       <ul>
         {(f.schema ?? []).map((d) => (

@@ -58,10 +58,9 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
       <div className="flex flex-col gap-3">
         {proposal.data && !proposal.isPending ? (
           <p className="flex items-center gap-2 text-sm">
-            From{" "}
             {origin.files.length > 0
-              ? origin.files.map((f) => f.name).join(", ")
-              : `the pasted ${origins[origin.from].what}`}
+              ? `From the ${origins[origin.from].what} ${origin.files.map((f) => f.name).join(", ")}`
+              : `From the pasted ${origins[origin.from].what}`}
             <Button
               look="quiet"
               className="h-7 px-2"

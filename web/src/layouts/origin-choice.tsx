@@ -1,6 +1,8 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Labelled, Select } from "../ui/basics";
+import { FileBox } from "../ui/file-box";
 import { FromFolder } from "./from-folder";
+import { recognise } from "./recognise";
 
 /** What a layout is made from. */
 export type Origin = {
@@ -16,7 +18,7 @@ export const origins: Record<Origin["from"], { label: string; what: string; hint
   sample: {
     label: "a sample, or several of the same kind",
     what: "sample",
-    hint: "Choose files, drop them here, or paste some lines: delimited, fixed-length or XML.",
+    hint: "Choose files, drop them here, or paste some lines: delimited, fixed-length or XML. A schema or a copybook is known by its look.",
   },
   xsd: {
     label: "an XML schema (XSD)",
@@ -38,10 +40,18 @@ export const origins: Record<Origin["from"], { label: string; what: string; hint
 /** Says what there is: which kind of thing, and where it is. */
 export function OriginChoice({ origin, choose }: { origin: Origin; choose: (origin: Origin) => void }) {
   const [text, setText] = useState("");
-  const take = (files: File[]) => files.length > 0 && choose({ ...origin, files, text: undefined });
+  const latest = useRef<File[]>([]);
+  const take = async (files: File[]) => {
+    if (files.length === 0) return;
+    latest.current = files;
+    const from = origin.from === "sample" ? await recognise(files) : origin.from;
+    if (latest.current === files) choose({ ...origin, from, files, text: undefined });
+  };
   const pasted = (value: string) => {
     setText(value);
-    if (origin.from === "sample") choose({ ...origin, files: value ? [new File([value], "pasted.txt")] : [] });
+    latest.current = [];
+    if (origin.from === "sample" && value) take([new File([value], "pasted.txt")]);
+    else if (origin.from === "sample") choose({ ...origin, files: [] });
     else choose({ ...origin, text: value, files: [] });
   };
   return (
@@ -66,16 +76,7 @@ export function OriginChoice({ origin, choose }: { origin: Origin; choose: (orig
         <p className="text-xs text-faint">{origins[origin.from].hint}</p>
         {origin.from !== "header" && (
           <Labelled label={origin.from === "sample" ? "Files" : "File"}>
-            {(id) => (
-              <input
-                id={id}
-                key={origin.from}
-                type="file"
-                multiple={origin.from !== "copybook"}
-                onChange={(e) => take([...(e.target.files ?? [])])}
-                className="text-sm"
-              />
-            )}
+            {(id) => <FileBox id={id} key={origin.from} multiple={origin.from !== "copybook"} onFiles={take} />}
           </Labelled>
         )}
         {origin.from !== "header" && (

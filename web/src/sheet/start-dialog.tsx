@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { api, ask, type Schemas, sendFile } from "../api/client";
 import { Button, Labelled, TextBox, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
+import { FileBox } from "../ui/file-box";
 
 type Asked = { name: string; prompt?: string; value?: string };
 
@@ -65,7 +66,7 @@ export function StartDialog({ name, asked, query, onClose }: Props) {
         </p>
         {none && <p className="text-ochre">The query gives no rows: there is nothing to run.</p>}
         <Labelled label={query ? "Or a file" : "File"}>
-          {(id) => <input id={id} type="file" className="text-sm" onChange={(e) => setFile(e.target.files?.[0])} />}
+          {(id) => <FileBox id={id} onFiles={(files) => setFile(files[0])} />}
         </Labelled>
         {asked.map((a) => (
           <TextBox

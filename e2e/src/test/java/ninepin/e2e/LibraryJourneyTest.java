@@ -80,11 +80,13 @@ class LibraryJourneyTest {
         Page page = demo.signedIn(1280, 800, "dark");
         page.navigate(demo.address() + "/layouts");
         page.getByRole(AriaRole.BUTTON, named("New layout")).click();
-        page.getByLabel("Made from").selectOption("an XML schema (XSD)");
-        page.getByLabel("File", new Page.GetByLabelOptions().setExact(true))
+        // Given as samples they are known for what they are.
+        page.getByLabel("Files", new Page.GetByLabelOptions().setExact(true))
                 .setInputFiles(new Path[] {Path.of("../demo/farm-register.xsd"), Path.of("../demo/herd.xsd")});
         Locator proposal = page.getByRole(AriaRole.REGION, named("Proposed layout"));
         assertThat(proposal).containsText("farm, herd");
+        assertThat(page.getByText("From the schema farm-register.xsd, herd.xsd"))
+                .isVisible();
         noViolations(page);
         page.getByLabel("Title").fill("By schema");
         page.getByRole(AriaRole.BUTTON, named("Make the layout")).click();

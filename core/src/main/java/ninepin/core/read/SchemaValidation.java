@@ -40,6 +40,11 @@ final class SchemaValidation {
     private static final Pattern ROOT = Pattern.compile("<(?:[\\w.-]+:)?schema\\s[^>]*>");
     private static final Pattern NAMESPACE = Pattern.compile("\\{?\"[^\"]*\":([\\w.-]+)\\}?");
     private static final Pattern CODE = Pattern.compile("^[a-z][\\w.-]*: ");
+    /** What follows the message that says why a value does not fit: which attribute or element has it. */
+    private static final Pattern WHERE =
+            Pattern.compile("^cvc-(?:attribute\\.3|type\\.3\\.1\\.3|complex-type\\.2\\.2): ");
+
+    private static final Pattern OF_ITS_TYPE = Pattern.compile(" with respect to its type, .*$");
     private static final Map<List<SchemaDocument>, Schema> COMPILED = new LinkedHashMap<>(KEPT, 0.75f, true) {
         private static final long serialVersionUID = 1L;
 
@@ -64,12 +69,12 @@ final class SchemaValidation {
 
             @Override
             public void error(SAXParseException e) {
-                breaches.add(words(e));
+                add(e.getMessage());
             }
 
             @Override
             public void fatalError(SAXParseException e) {
-                breaches.add(words(e));
+                add(e.getMessage());
             }
         });
     }
@@ -162,8 +167,15 @@ final class SchemaValidation {
         return m.find() ? m.group(1) != null ? m.group(1) : m.group(2) : null;
     }
 
-    private static String words(SAXParseException e) {
-        return plain(e.getMessage());
+    /** A value that does not fit is told twice, first why and then where; that is one breach. */
+    private void add(String message) {
+        String told = plain(message);
+        if (breaches.isEmpty() || !WHERE.matcher(String.valueOf(message)).find()) {
+            breaches.add(told);
+            return;
+        }
+        String why = breaches.remove(breaches.size() - 1);
+        breaches.add(OF_ITS_TYPE.matcher(told).replaceFirst("") + ": " + why);
     }
 
     private static String plain(String message) {

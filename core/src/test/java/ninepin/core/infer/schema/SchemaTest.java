@@ -29,8 +29,15 @@ import ninepin.core.layout.Severity;
 import ninepin.core.layout.Xml;
 import ninepin.core.testing.Reading;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 class SchemaTest {
+
+    private static final String REGISTER =
+            "<r:register xmlns:r='urn:larkfell:register' xmlns:h='urn:larkfell:herd' month='2026-11'>"
+                    + "<r:farm number='1'><r:name>Tarn End</r:name><r:place valley='Ousdale'><r:village>Upper Tarn</r:village>"
+                    + "</r:place><h:herd breed='Fellrind'><h:cows>12</h:cows></h:herd></r:farm></r:register>";
 
     private static final String HEAD =
             "<xs:schema xmlns:xs='http://www.w3.org/2001/XMLSchema' xmlns:v='urn:v' targetNamespace='urn:v'"
@@ -145,16 +152,17 @@ class SchemaTest {
         breaches(again, sample.toString());
     }
 
-    @Test
-    void the_schema_of_the_registry_reads_its_register() throws Exception {
-        Layout layout = propose(
+    private static Layout ofTheRegistry() throws IOException {
+        return propose(
                         Files.readString(Path.of("../demo/farm-register.xsd")),
                         Files.readString(Path.of("../demo/herd.xsd")))
                 .layout();
-        String register = "<r:register xmlns:r='urn:larkfell:register' xmlns:h='urn:larkfell:herd' month='2026-11'>"
-                + "<r:farm number='1'><r:name>Tarn End</r:name><r:place valley='Ousdale'><r:village>Upper Tarn</r:village>"
-                + "</r:place><h:herd breed='Fellrind'><h:cows>12</h:cows></h:herd></r:farm></r:register>";
-        Reading reading = Reading.of(layout, register.getBytes());
+    }
+
+    @Test
+    void the_schema_of_the_registry_reads_its_register() throws Exception {
+        Layout layout = ofTheRegistry();
+        Reading reading = Reading.of(layout, REGISTER.getBytes());
         assertThat(reading.findings).isEmpty();
         assertThat(reading.records)
                 .containsExactly(
@@ -181,6 +189,25 @@ class SchemaTest {
                 .singleElement()
                 .asString()
                 .contains("starting with element 'more'. One of 'farm' is expected");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            textBlock =
+                    """
+            number='1'  | number='x'            | The value 'x' of attribute 'number' on element 'r:farm' is not valid: 'x' is not a valid value for 'integer'
+            >Tarn End<  | ><                    | The value '' of element 'r:name' is not valid: Value '' with length = '0' is not facet-valid with respect to minLength '2'
+            >12<        | >many<                | The value 'many' of element 'h:cows' is not valid: 'many' is not a valid value for 'integer'
+            """)
+    void a_value_that_does_not_fit_is_one_breach_that_says_where_and_why(String good, String bad, String told)
+            throws IOException {
+        Layout layout = ofTheRegistry();
+        assertThat(Reading.of(layout, REGISTER.replace(good, bad).getBytes()).findings.stream()
+                        .filter(f -> f.contains("[XSD-01]")))
+                .singleElement()
+                .asString()
+                .contains(told);
     }
 
     /** Asks the parser of the JDK. */

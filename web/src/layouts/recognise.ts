@@ -1,0 +1,15 @@
+import type { Origin } from "./origin-choice";
+
+/** How much of a file tells what it is. */
+const startBytes = 1 << 16;
+
+const schema = /<(?:[\w.-]+:)?schema\b[^>]*\bxmlns(?::[\w.-]+)?\s*=\s*["']http:\/\/www\.w3\.org\/2001\/XMLSchema["']/;
+/** A level number, a name and a picture, ended by a full stop. */
+const copybook = /^.{0,6}\s*\d{2}\s+[A-Za-z][\w-]*\s+PIC(?:TURE)?\s+(?:IS\s+)?[-\w().+$*,/]+.*\.\s*$/im;
+
+/** What files are that were given as samples: a schema or a copybook says so itself. */
+export async function recognise(files: File[]): Promise<Origin["from"]> {
+  const starts = await Promise.all(files.map((f) => f.slice(0, startBytes).text()));
+  if (starts.every((s) => schema.test(s))) return "xsd";
+  return starts.length === 1 && copybook.test(starts[0] ?? "") ? "copybook" : "sample";
+}

@@ -1,5 +1,6 @@
 import { useMemo } from "react";
-import { fieldsOf, type Layout, typeWords } from "../definitions";
+import { typeWords } from "../definition-words";
+import { fieldsOf, type Layout } from "../definitions";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
 import { count, visible } from "../ui/words";

@@ -1,5 +1,6 @@
 import { useMemo, useState } from "react";
-import { fieldsOf, type Layout, placeWords, typeWords } from "../definitions";
+import { placeWords, typeWords } from "../definition-words";
+import { fieldsOf, type Layout } from "../definitions";
 import { Button } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import { count, visible } from "../ui/words";

@@ -1,6 +1,7 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { type Check, checkWords, type Severity } from "../definitions";
+import { checkWords } from "../definition-words";
+import type { Check, Severity } from "../definitions";
 import { Button, ListBox, Select, TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";

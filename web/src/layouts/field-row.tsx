@@ -1,4 +1,5 @@
-import { type DataType, type Field, type Format, placeWords, typeWords } from "../definitions";
+import { placeWords, typeWords } from "../definition-words";
+import type { DataType, Field, Format } from "../definitions";
 import { TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { TypeForm } from "./type-form";

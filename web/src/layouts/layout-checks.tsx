@@ -1,4 +1,5 @@
-import { fileCheckWords, type Layout } from "../definitions";
+import { fileCheckWords } from "../definition-words";
+import type { Layout } from "../definitions";
 import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";
 import { CheckRows, type FieldCheck } from "./check-rows";

@@ -1,15 +1,14 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { Light } from "../bench/light";
+import { formatWords, recognitionWords } from "../definition-words";
 import {
   type Field,
   type Format,
   fieldsOf,
-  formatWords,
   type Layout,
   type Recognition,
   type RecordType,
-  recognitionWords,
   withFields,
 } from "../definitions";
 import { Button } from "../ui/basics";

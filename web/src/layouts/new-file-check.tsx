@@ -1,6 +1,7 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { type FileCheck, fileCheckWords, type Layout } from "../definitions";
+import { fileCheckWords } from "../definition-words";
+import type { FileCheck, Layout } from "../definitions";
 import { Button, Select, TextBox } from "../ui/basics";
 
 type Rule = FileCheck["rule"];

@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { useState } from "react";
-import { type Check, checkWords, type DataType, type Layout, typeWords } from "../definitions";
+import { checkWords, typeWords } from "../definition-words";
+import type { Check, DataType, Layout } from "../definitions";
 import { Select, Tick } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { Sure } from "../ui/sure";

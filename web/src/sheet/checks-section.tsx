@@ -1,4 +1,5 @@
-import { checkWords, fileCheckWords, orNothing, type Severity, shapedLayout, withFields } from "../definitions";
+import { checkWords, fileCheckWords } from "../definition-words";
+import { orNothing, type Severity, shapedLayout, withFields } from "../definitions";
 import { CheckRows, type FieldCheck } from "../layouts/check-rows";
 import { NewFileCheck } from "../layouts/new-file-check";
 import { RemoveButton } from "../ui/remove-button";

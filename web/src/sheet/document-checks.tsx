@@ -1,13 +1,7 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import {
-  type DocumentCheck,
-  type Documents,
-  documentCheckWords,
-  fieldsOf,
-  headType,
-  type Layout,
-} from "../definitions";
+import { documentCheckWords } from "../definition-words";
+import { type DocumentCheck, type Documents, fieldsOf, headType, type Layout } from "../definitions";
 import { Button, Select, TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";

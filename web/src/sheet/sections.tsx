@@ -2,16 +2,8 @@ import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import type { Light } from "../bench/light";
-import {
-  byKey,
-  checkWords,
-  documentCheckWords,
-  fieldsOf,
-  formatWords,
-  type Sheet,
-  type TableTarget,
-  targetLabel,
-} from "../definitions";
+import { checkWords, documentCheckWords, formatWords } from "../definition-words";
+import { byKey, fieldsOf, type Sheet, type TableTarget, targetLabel } from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { DeliverySection } from "./delivery-section";

@@ -41,7 +41,7 @@ export function LayoutsPage() {
           </thead>
           <tbody>
             {layouts.data.map((l) => (
-              <tr key={l.name} className="border-b border-line align-top hover:bg-card">
+              <tr key={l.name} className="border-b border-line align-baseline hover:bg-card">
                 <td className="py-2 pr-4">
                   <Link to={`/layouts/${l.name}`} className="font-semibold text-pine hover:underline">
                     {l.title}

@@ -8,9 +8,6 @@ import { count, moment, visible } from "../ui/words";
 import { Marked } from "./marked";
 import { nameOf, type RejectKey } from "./use-rejects";
 
-/** Reasons that only the rest of the file gives: a key that stands twice, a document that comes again. */
-const ofFile = new Set(["UNQ-01", "DOC-03", "SEQ-01", "STR-02"]);
-
 type Props = { at: RejectKey; changed: () => void; resubmit: () => void; busy: boolean };
 
 /** The document of a reject: its records as they came, what was said, and an editor that checks again at every key. */
@@ -56,7 +53,7 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
   const edited = Object.keys(texts).length > 0;
   const refused = check.data?.filter((c) => c.fate === "reject" || c.fate === "halt").length ?? 0;
   const several = document.records.length > 1;
-  const alone = document.records.some((r) => r.bad.some((b) => ofFile.has(b.code)));
+  const alone = document.records.some((r) => r.bad.some((b) => b.hangsOnFile));
   return (
     <div className="flex min-h-0 flex-col">
       <div className="flex items-center gap-2 border-b border-line px-5 py-2">

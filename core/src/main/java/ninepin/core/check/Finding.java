@@ -2,6 +2,7 @@ package ninepin.core.check;
 
 import java.util.Arrays;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import ninepin.core.layout.Severity;
 
@@ -39,6 +40,14 @@ public record Finding(
 
     private static final Map<Severity, Finding> WEIGHTS = Arrays.stream(Severity.values())
             .collect(Collectors.toMap(s -> s, s -> new Finding(s, "", 0, 0, null, null, 0, 0, 0, 0, "", null, null)));
+
+    /** The codes of reasons that only the rest of the file gives: a key that stands twice, a document that comes again. */
+    private static final Set<String> OF_FILE = Set.of("UNQ-01", "DOC-03", "SEQ-01", "STR-02");
+
+    /** Whether a reason is given by the rest of the file, so that the record may fit in a file of its own. */
+    public static boolean hangsOnFile(String code) {
+        return OF_FILE.contains(code);
+    }
 
     /** One that says no more than how much it weighs. */
     static Finding weight(Severity severity) {

@@ -1,6 +1,7 @@
 package ninepin.core.check;
 
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Fault;
@@ -30,12 +31,16 @@ final class Places {
             String advice) {
         int lineStart = 0;
         long line = r.line();
-        for (int i = 0; ascii && i < from; i++) {
-            byte b = r.buffer()[r.start() + i];
-            boolean end = b == '\n' || b == '\r' && (i + 1 >= r.length() || r.buffer()[r.start() + i + 1] != '\n');
-            if (end) {
+        // In UTF-16 a line feed is two bytes, and each of them may be a part of another character.
+        int width = StandardCharsets.UTF_16LE.equals(r.encoding()) || StandardCharsets.UTF_16BE.equals(r.encoding())
+                ? 2
+                : 1;
+        int low = StandardCharsets.UTF_16BE.equals(r.encoding()) ? 1 : 0;
+        for (int i = 0; ascii && i < from; i += width) {
+            int b = unit(r, i, width, low);
+            if (b == '\n' || b == '\r' && unit(r, i + width, width, low) != '\n') {
                 line++;
-                lineStart = i + 1;
+                lineStart = i + width;
             }
         }
         int first = characters(r, lineStart, from) + 1 + (line == r.line() ? r.columnBefore() : 0);
@@ -54,6 +59,17 @@ final class Places {
                 found,
                 expected,
                 advice);
+    }
+
+    /** The byte, or the two of UTF-16, at a place of a record; -1 behind its end. */
+    private static int unit(RawRecord r, int at, int width, int low) {
+        if (at + width > r.length()) {
+            return -1;
+        }
+        int place = r.start() + at;
+        return width == 1
+                ? r.buffer()[place]
+                : (r.buffer()[place + 1 - low] & 0xff) << 8 | r.buffer()[place + low] & 0xff;
     }
 
     Finding ofFault(Fault fault, RawRecord r, String field) {
@@ -98,7 +114,11 @@ final class Places {
 
     private int characters(RawRecord r, int from, int to) {
         int cut = Math.min(to, from + 100_000);
-        return new String(r.buffer(), r.start() + from, Math.max(0, cut - from), charset)
+        return new String(
+                        r.buffer(),
+                        r.start() + from,
+                        Math.max(0, cut - from),
+                        r.encoding() == null ? charset : r.encoding())
                 .codePoints()
                 .map(c -> 1)
                 .sum();

@@ -1,16 +1,17 @@
 package ninepin.core.job;
 
-import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import ninepin.core.layout.Delimited;
@@ -22,7 +23,9 @@ import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Xml;
 import ninepin.core.read.Opening;
 import ninepin.core.read.RecordReader;
+import ninepin.core.read.XmlParsers;
 import ninepin.core.source.ByteSource;
+import ninepin.core.source.FileSource;
 
 /**
  * A file of records that were refused, corrected or not, in the layout they came in: behind the head of their own file,
@@ -36,12 +39,18 @@ public final class RefusedFile {
 
     private static final String NEVER_LAST = "\u0002";
 
+    private static final Pattern DECLARATION = Pattern.compile("^\\ufeff?(?:<\\?xml\\s[^>]*\\?>)?");
+
     private final Layout layout;
+    /** The charset of the records' own file. */
+    private final Charset original;
+
     private final byte[] head;
     private final byte[] foot;
 
-    private RefusedFile(Layout layout, byte[] head, byte[] foot) {
+    private RefusedFile(Layout layout, Charset original, byte[] head, byte[] foot) {
         this.layout = layout;
+        this.original = original;
         this.head = head;
         this.foot = foot;
     }
@@ -98,18 +107,64 @@ public final class RefusedFile {
             // Lines at the end are passed over, so that some have to stand there.
             foot = ("." + end(layout)).repeat(d.habitsOrNone().footerLines()).getBytes(charset(layout));
         }
-        return new RefusedFile(layout, head, foot);
+        Charset charset = original == null ? charset(layout) : charset(layout, original);
+        return new RefusedFile(layout, charset, kept(head, charset, charset(layout)), foot);
+    }
+
+    /** Files for the records of a file on disk, which may be gone. */
+    public static RefusedFile like(Layout layout, Path original) throws IOException {
+        if (!Files.exists(original)) {
+            return like(layout, (ByteSource) null);
+        }
+        try (FileSource source = FileSource.open(original)) {
+            return like(layout, source);
+        }
     }
 
     private static byte[] headOf(Layout layout, ByteSource original) throws IOException {
         Opening opening = Opening.of(original, layout);
-        byte[] head = original.slice(0, (int) Math.min(1 << 20, opening.body().offset()));
+        return original.slice(0, (int) Math.min(1 << 20, opening.body().offset()));
+    }
+
+    /** The charset of a file, in UTF-16 with the order of its bytes. */
+    private static Charset charset(Layout layout, ByteSource original) throws IOException {
         if (layout.format().charset() != FileCharset.UTF_16) {
-            return head;
+            return charset(layout);
         }
-        // Rejects of UTF-16 are kept with the higher byte first, whatever their file had.
-        String text = new String(head, StandardCharsets.UTF_16);
-        return ("\ufeff" + text.replace("\ufeff", "")).getBytes(StandardCharsets.UTF_16BE);
+        byte[] first = original.slice(0, 1);
+        return first.length > 0 && first[0] == (byte) 0xff ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_16BE;
+    }
+
+    private static byte[] kept(byte[] bytes, Charset from, Charset to) {
+        return from.equals(to) ? bytes : new String(bytes, from).getBytes(to);
+    }
+
+    /** The text of a record as it is kept, of so many bytes at most. */
+    public String text(byte[] record, int most) {
+        return new String(record, 0, Math.min(record.length, most), charset(layout));
+    }
+
+    /** A part of a text, in UTF-16 units. */
+    public record Place(int from, int to) {}
+
+    /**
+     * Where bytes of a record stand in its text.
+     *
+     * @param record the record as it is kept
+     * @param from the first of the bytes, counted in the record's own file from the record's start
+     * @param length how many they are there
+     */
+    public Place place(byte[] record, long from, int length) {
+        byte[] inFile = kept(record, charset(layout), original);
+        int first = (int) Math.max(0, Math.min(from, inFile.length));
+        int last = (int) Math.max(first, Math.min((long) first + length, inFile.length));
+        int before = new String(inFile, 0, first, original).length();
+        return new Place(before, before + new String(inFile, first, last - first, original).length());
+    }
+
+    /** Bytes as they stand in the records' own file, in the charset in which rejects are kept. */
+    public byte[] kept(byte[] fileBytes) {
+        return kept(fileBytes, original, charset(layout));
     }
 
     /** Where the file is gone: as many lines as are passed over, and the names of the fields. */
@@ -137,7 +192,12 @@ public final class RefusedFile {
                         && reader.record().fault() == null) {
                     byte[] head = original.slice(
                             0, (int) Math.min(1 << 20, reader.record().offset()));
-                    return new RefusedFile(layout, head, closing(head));
+                    // Rejects are kept in UTF-8, whatever their file had.
+                    String text = DECLARATION
+                            .matcher(new String(head, opening.charset()))
+                            .replaceFirst("<?xml version=\"1.0\" encoding=\"UTF-8\"?>");
+                    return new RefusedFile(
+                            layout, opening.charset(), text.getBytes(StandardCharsets.UTF_8), closing(text));
                 }
             }
         }
@@ -159,20 +219,16 @@ public final class RefusedFile {
         }
         return new RefusedFile(
                 layout,
+                StandardCharsets.UTF_8,
                 open.toString().getBytes(StandardCharsets.UTF_8),
                 close.toString().getBytes(StandardCharsets.UTF_8));
     }
 
     /** The end tags for the elements that the start of a document leaves open. */
-    private static byte[] closing(byte[] head) {
+    private static byte[] closing(String head) {
         Deque<String> open = new ArrayDeque<>();
-        String encoding = null;
-        XMLInputFactory factory = XMLInputFactory.newFactory();
-        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
-        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         try {
-            XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(head));
-            encoding = reader.getEncoding();
+            XMLStreamReader reader = XmlParsers.ofText(head);
             while (reader.hasNext()) {
                 int event = reader.next();
                 if (event == XMLStreamReader.START_ELEMENT) {
@@ -185,11 +241,10 @@ public final class RefusedFile {
         } catch (XMLStreamException e) {
             // The document breaks off here, which is what was to be found out.
         }
-        Charset charset = encoding == null ? StandardCharsets.UTF_8 : Charset.forName(encoding);
         return open.stream()
                 .map(name -> "</" + name + ">\n")
                 .collect(Collectors.joining())
-                .getBytes(charset);
+                .getBytes(StandardCharsets.UTF_8);
     }
 
     /**
@@ -211,12 +266,13 @@ public final class RefusedFile {
         return out.toByteArray();
     }
 
-    private static String end(Layout layout) {
+    /** What ends a record in such a file. */
+    public static String end(Layout layout) {
         String own = layout.format() instanceof Delimited d ? d.habitsOrNone().recordEnd() : null;
         return own == null ? "\r\n" : own;
     }
 
-    /** The charset that the bytes of rejects are in; those of UTF-16 are kept with the higher byte first. */
+    /** The charset that the bytes of rejects are in; those of UTF-16 are kept with the higher byte first, those of XML in UTF-8. */
     public static Charset charset(Layout layout) {
         Charset own = layout.format() instanceof Xml
                 ? StandardCharsets.UTF_8

@@ -13,6 +13,7 @@ import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TrialLane;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
@@ -81,29 +82,11 @@ public final class Proving {
 
         @Override
         public Lane lane() {
-            return new Lane() {
-                @Override
-                public Loaded load(Batch batch) {
-                    for (int d = 0; d < batch.documents(); d++) {
-                        add(batch, d);
-                    }
-                    return new Loaded(batch.allRows(), 0, 0, 0, 0, List.of());
+            return (TrialLane) batch -> {
+                for (int d = 0; d < batch.documents(); d++) {
+                    add(batch, d);
                 }
-
-                @Override
-                public void commit(Mark mark) {
-                    // There is nothing to commit.
-                }
-
-                @Override
-                public void rollback() {
-                    throw new IllegalStateException("rows of a proof are not taken back");
-                }
-
-                @Override
-                public void close() {
-                    // Nothing is open.
-                }
+                return new Loaded(batch.allRows(), 0, 0, 0, 0, List.of());
             };
         }
 

@@ -35,6 +35,8 @@ public final class RawRecord implements Placed {
     int columnBefore;
     /** Whether the file writes in UTF-16 what is held here as UTF-8. */
     boolean wide;
+    /** The encoding of an XML file, or null where it is UTF-8 or the file is of another kind. */
+    Charset encoding;
 
     /** For values that are gathered: whether places still are characters, and what it takes to turn them into bytes. */
     private boolean unplaced;
@@ -96,8 +98,11 @@ public final class RawRecord implements Placed {
         return offset + (wide ? Utf16Window.width(buffer, start, start + place) : place);
     }
 
-    /** Its bytes as they stand in the file; those of UTF-16 with the higher byte first. */
+    /** Its bytes as they stand in the file; those of UTF-16 with the higher byte first, those of XML in UTF-8. */
     public byte[] fileBytes() {
+        if (encoding != null) {
+            return text(encoding).getBytes(StandardCharsets.UTF_8);
+        }
         return wide
                 ? new String(buffer, start, length, StandardCharsets.UTF_8).getBytes(StandardCharsets.UTF_16BE)
                 : Arrays.copyOfRange(buffer, start, start + length);
@@ -158,6 +163,11 @@ public final class RawRecord implements Placed {
     /** Whether a field holds doubled quotes that stand for one. */
     public boolean doubled(int field) {
         return (marks[field] & DOUBLED) != 0;
+    }
+
+    /** The encoding of an XML file, or null where it is UTF-8 or the file is of another kind. */
+    public Charset encoding() {
+        return encoding;
     }
 
     /** The text of the whole record. */

@@ -1,63 +1,91 @@
 package ninepin.core.read;
 
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+
 /** Finds where the value of an attribute stands in a start tag; the parser does not tell. */
 final class XmlAttribute {
 
-    private XmlAttribute() {}
+    /** The record's bytes from the start tag on; of each character one byte, or two, of which the lower one tells. */
+    private final byte[] bytes;
+
+    private final int start;
+    private final int count;
+    private final int width;
+    private final int low;
+
+    private XmlAttribute(RawRecord r, int tag) {
+        Charset encoding = r.encoding;
+        this.bytes = r.buffer;
+        this.start = r.start + tag;
+        this.width = r.bytesPerChar == 2 ? 2 : 1;
+        this.low = StandardCharsets.UTF_16BE.equals(encoding) ? 1 : 0;
+        this.count = (r.length - tag) / width;
+    }
 
     /**
-     * Sets the place of a field to the value of an attribute, or to the whole start tag where the encoding has two
-     * bytes a character.
+     * Sets the place of a field to the value of an attribute.
      *
      * @param tag where the start tag begins, counted from the start of the record
      * @param wanted which of the attributes it is, from 0, declarations of namespaces left out
      */
     static void place(RawRecord r, int field, int tag, int wanted) {
-        byte[] b = r.buffer;
-        int end = r.start + r.length;
+        XmlAttribute in = new XmlAttribute(r, tag);
+        int[] found = in.find(wanted);
+        r.from[field] = tag + found[0] * in.width;
+        r.to[field] = tag + found[1] * in.width;
+    }
+
+    /** From and to of the value, in units of the encoding; of the whole tag where it cannot be told. */
+    private int[] find(int wanted) {
         int nameStart = -1;
         int seen = 0;
-        for (int i = r.start + tag; i < end && b[i] != '>'; i++) {
-            if (b[i] == ' ' || b[i] == '\t' || b[i] == '\n' || b[i] == '\r') {
-                nameStart = nameStart >= 0 && followedByEquals(b, i, end) ? nameStart : i + 1;
-            } else if (b[i] == '"' || b[i] == '\'') {
+        int i = 0;
+        for (; i < count && at(i) != '>'; i++) {
+            if (isBlank(at(i))) {
+                nameStart = nameStart >= 0 && followedByEquals(i) ? nameStart : i + 1;
+            } else if (at(i) == '"' || at(i) == '\'') {
                 int close = i + 1;
-                while (close < end && b[close] != b[i]) {
+                while (close < count && at(close) != at(i)) {
                     close++;
                 }
-                if (!declaresNamespace(b, nameStart) && seen++ == wanted) {
-                    r.from[field] = i + 1 - r.start;
-                    r.to[field] = close - r.start;
-                    return;
+                if (!declaresNamespace(nameStart) && seen++ == wanted) {
+                    return new int[] {i + 1, close};
                 }
                 i = close;
                 nameStart = -1;
             }
         }
-        int close = r.start + tag;
-        while (close < end && b[close] != '>') {
-            close++;
-        }
-        r.from[field] = tag;
-        r.to[field] = Math.min(close + 1, end) - r.start;
+        return new int[] {0, Math.min(i + 1, count)};
     }
 
-    private static boolean followedByEquals(byte[] b, int from, int end) {
+    /** A character of ASCII, or one that is none. */
+    private char at(int i) {
+        int at = start + i * width;
+        boolean narrow = width == 1 ? bytes[at] >= 0 : bytes[at + 1 - low] == 0 && bytes[at + low] >= 0;
+        return narrow ? (char) bytes[at + low] : '\uffff';
+    }
+
+    private static boolean isBlank(char c) {
+        return c == ' ' || c == '\t' || c == '\n' || c == '\r';
+    }
+
+    private boolean followedByEquals(int from) {
         int i = from;
-        while (i < end && (b[i] == ' ' || b[i] == '\t' || b[i] == '\n' || b[i] == '\r')) {
+        while (i < count && isBlank(at(i))) {
             i++;
         }
-        return i < end && b[i] == '=';
+        return i < count && at(i) == '=';
     }
 
-    private static boolean declaresNamespace(byte[] b, int nameStart) {
+    private boolean declaresNamespace(int nameStart) {
         String xmlns = "xmlns";
         for (int k = 0; k < xmlns.length(); k++) {
-            if (nameStart < 0 || nameStart + k >= b.length || b[nameStart + k] != xmlns.charAt(k)) {
+            if (nameStart < 0 || nameStart + k >= count || at(nameStart + k) != xmlns.charAt(k)) {
                 return false;
             }
         }
-        byte next = b[nameStart + xmlns.length()];
-        return next == '=' || next == ':' || next == ' ';
+        int behind = nameStart + xmlns.length();
+        return behind < count && (at(behind) == '=' || at(behind) == ':' || at(behind) == ' ');
     }
 }

@@ -355,6 +355,7 @@ final class XmlReader implements RecordReader {
         r.beginValues(type, fieldCounts[type], offset, location.getLineNumber());
         r.firstChar = startingChar();
         r.bytesPerChar = text.bytesPerChar();
+        r.encoding = text.bytesPerChar() == 0 ? null : text.charset();
         r.columnBefore = Math.max(0, location.getColumnNumber() - 1);
         frame.record = r;
         open[type] = r;

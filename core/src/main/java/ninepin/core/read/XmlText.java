@@ -243,6 +243,11 @@ final class XmlText extends Reader {
         return (int) (offset - origin);
     }
 
+    /** The encoding of the file. */
+    Charset charset() {
+        return decoder.charset();
+    }
+
     /** How many bytes every character has; 0 for UTF-8, where that differs. */
     int bytesPerChar() {
         return bytesPerChar;

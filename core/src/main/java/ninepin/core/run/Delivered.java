@@ -1,10 +1,7 @@
 package ninepin.core.run;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.HashSet;
-import java.util.Set;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Mark;
 import ninepin.core.document.DocumentFile;
@@ -65,14 +62,7 @@ public final class Delivered {
      * @param rows where their rows go; the visitor clears it
      */
     public void visit(RowSink rows, Visitor visitor) throws IOException, InterruptedException, VisitFailed {
-        Set<Long> refused = new HashSet<>();
-        if (Files.exists(journal)) {
-            Journal.read(journal, 0, Math.min(Files.size(journal), mark.journalLength()), e -> {
-                if (e.rejected()) {
-                    refused.add(e.record());
-                }
-            });
-        }
+        RefusedRecords refused = RefusedRecords.of(journal, mark.journalLength());
         try (FileSource source = FileSource.open(file)) {
             Opening opening = Opening.of(source, plan.layout());
             if (opening.fault() != null) {
@@ -94,7 +84,8 @@ public final class Delivered {
         return new DocumentStream(ordered.reader(opening.body()), checker, plan.documents());
     }
 
-    private void visit(DocumentStream stream, DocumentShaper shaper, Set<Long> refused, RowSink rows, Visitor visitor)
+    private void visit(
+            DocumentStream stream, DocumentShaper shaper, RefusedRecords refused, RowSink rows, Visitor visitor)
             throws IOException, VisitFailed {
         DocumentStream.Step step;
         while ((step = stream.next()) != DocumentStream.Step.END && step != DocumentStream.Step.HALT) {
@@ -103,20 +94,11 @@ public final class Delivered {
             }
             if (step == DocumentStream.Step.DOCUMENT) {
                 shaper.settle(rows);
-                boolean isRefused = shaper.refused() || any(stream.document(), refused);
+                boolean isRefused = shaper.refused() || refused.in(stream.document());
                 if (!visitor.document(stream.document(), shaper, isRefused)) {
                     return;
                 }
             }
         }
-    }
-
-    private static boolean any(OpenDocument document, Set<Long> numbers) {
-        for (int r = 0; r < document.size(); r++) {
-            if (numbers.contains(document.get(r).number())) {
-                return true;
-            }
-        }
-        return false;
     }
 }

@@ -1,12 +1,9 @@
 package ninepin.core.run;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Refusal;
@@ -16,7 +13,6 @@ import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.GroupRows;
-import ninepin.core.document.OpenDocument;
 import ninepin.core.document.RowSink;
 
 /**
@@ -108,11 +104,8 @@ final class SummaryDelivery {
     }
 
     private DocumentShaper readAgain(long committed, List<JournalEntry> last) throws IOException {
-        Set<Long> refused = new HashSet<>();
-        if (Files.exists(journal)) {
-            Journal.read(journal, 0, committed, e -> add(e, refused));
-        }
-        last.forEach(e -> add(e, refused));
+        RefusedRecords refused = RefusedRecords.of(journal, committed);
+        last.forEach(refused::add);
         DocumentPlan documents = plan.documents().forSummaries();
         DocumentStream stream = reading.stream(documents);
         DocumentShaper shaper = new DocumentShaper(documents, stream, plan.context());
@@ -125,7 +118,7 @@ final class SummaryDelivery {
                 return null;
             }
             if (step == DocumentStream.Step.DOCUMENT) {
-                if (isRefused(stream.document(), refused)) {
+                if (refused.in(stream.document())) {
                     shaper.remember();
                 } else {
                     shaper.settle(nowhere);
@@ -133,20 +126,5 @@ final class SummaryDelivery {
             }
         }
         return shaper;
-    }
-
-    private static void add(JournalEntry entry, Set<Long> refused) {
-        if (entry.rejected()) {
-            refused.add(entry.record());
-        }
-    }
-
-    private static boolean isRefused(OpenDocument document, Set<Long> refused) {
-        for (int r = 0; r < document.size(); r++) {
-            if (refused.contains(document.get(r).number())) {
-                return true;
-            }
-        }
-        return false;
     }
 }

@@ -192,7 +192,7 @@ class Following {
             long end = -1;
             for (Trace.Place place : trace.places()) {
                 if (place.offset() >= end) {
-                    raws.add(source.slice(place.offset(), (int) Math.min(MOST_BYTES, place.length())));
+                    raws.add(files.kept(source.slice(place.offset(), (int) Math.min(MOST_BYTES, place.length()))));
                     end = place.offset() + place.length();
                 }
             }

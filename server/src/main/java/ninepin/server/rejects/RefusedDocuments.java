@@ -2,7 +2,6 @@ package ninepin.server.rejects;
 
 import java.io.IOException;
 import java.nio.charset.Charset;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -12,7 +11,6 @@ import ninepin.core.job.RefusedFile;
 import ninepin.core.layout.Format;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
-import ninepin.core.source.FileSource;
 import ninepin.core.source.MemorySource;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
@@ -41,14 +39,7 @@ final class RefusedDocuments {
         this.layout = definition.layout();
         this.charset = RefusedFile.charset(layout);
         this.records = records;
-        Path file = Path.of(run.filePath());
-        if (Files.exists(file)) {
-            try (FileSource source = FileSource.open(file)) {
-                this.files = RefusedFile.like(layout, source);
-            }
-        } else {
-            this.files = RefusedFile.like(layout, null);
-        }
+        this.files = RefusedFile.like(layout, Path.of(run.filePath()));
         this.carriers = new int[records.size()];
         for (int i = 0; i < carriers.length; i++) {
             RejectRow before = i == 0 ? null : records.get(carriers[i - 1]);
@@ -61,6 +52,11 @@ final class RefusedDocuments {
 
     Layout layout() {
         return layout;
+    }
+
+    /** Files like the one they came in. */
+    RefusedFile files() {
+        return files;
     }
 
     /** How the records are written. */

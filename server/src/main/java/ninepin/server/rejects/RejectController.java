@@ -12,7 +12,6 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import ninepin.core.job.RefusedFile;
 import ninepin.server.jobs.Jobs;
-import ninepin.server.rejects.RejectDesk.Bad;
 import ninepin.server.rejects.RejectDesk.RejectKey;
 import ninepin.server.rejects.RejectMapper.Filter;
 import ninepin.server.rejects.RejectMapper.HistoryRow;
@@ -20,6 +19,7 @@ import ninepin.server.rejects.RejectMapper.LineRow;
 import ninepin.server.rejects.RejectMapper.ReasonRow;
 import ninepin.server.rejects.RejectMapper.RejectRow;
 import ninepin.server.rejects.RejectMapper.SaidRow;
+import ninepin.server.runs.Bad;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -194,7 +194,13 @@ class RejectController {
         for (int i = 0; i < rows.size(); i++) {
             RejectRow row = rows.get(i);
             List<Bad> bad = said.getOrDefault(row.record(), List.of()).stream()
-                    .map(s -> bad(s, row, document))
+                    .map(s -> Bad.of(
+                            document.files(),
+                            row.raw(),
+                            s.byteOffset() - row.byteOffset(),
+                            s.byteLength(),
+                            s.code(),
+                            s.message()))
                     .toList();
             views.add(new RejectRecord(
                     row.record(),
@@ -215,15 +221,6 @@ class RejectController {
         RejectRow first = rows.get(0);
         return new RejectDocument(
                 run, leg, document.job(), first.state(), first.reason(), first.resubmittedRun(), views, history);
-    }
-
-    /** The place of a finding in the text of the record as it came. */
-    private static Bad bad(SaidRow said, RejectRow row, RefusedDocuments document) {
-        int from = (int) Math.max(0, Math.min(said.byteOffset() - row.byteOffset(), row.raw().length));
-        int to = Math.min(from + said.byteLength(), row.raw().length);
-        String before = document.text(java.util.Arrays.copyOf(row.raw(), from));
-        String place = document.text(java.util.Arrays.copyOfRange(row.raw(), from, to));
-        return new Bad(before.length(), before.length() + place.length(), said.code(), said.message());
     }
 
     /** Says what would become of the document with other texts. */

@@ -17,6 +17,7 @@ import ninepin.server.jobs.ShapingContexts;
 import ninepin.server.rejects.RejectMapper.HistoryRow;
 import ninepin.server.rejects.RejectMapper.OriginRow;
 import ninepin.server.rejects.RejectMapper.RejectRow;
+import ninepin.server.runs.Bad;
 import ninepin.server.runs.RunMapper.RunRow;
 import ninepin.server.runs.Runs;
 import org.springframework.stereotype.Service;
@@ -32,9 +33,6 @@ public class RejectDesk {
      * @param leg the place of the run whose target refused it; 0 also where a check did
      */
     public record RejectKey(long run, int leg, long record) {}
-
-    /** A place in a text, and what is said about it. */
-    public record Bad(int from, int to, String code, String message) {}
 
     /** Where a field stands in a text. */
     public record RejectCell(String field, int from, int to) {}

@@ -3,13 +3,14 @@ package ninepin.server.runs;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import ninepin.core.job.RefusedFile;
 import ninepin.core.layout.Delimited;
+import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
 import ninepin.core.read.Opening;
@@ -30,20 +31,16 @@ final class RejectFile {
     private final RunRow run;
     private final Layout layout;
     private final Charset charset;
-    /** Whether the file is in UTF-16; rejects are kept with the higher byte first. */
-    private final boolean wide;
 
     RejectFile(FindingMapper findings, RunRow run, Layout layout) {
         this.findings = findings;
         this.run = run;
         this.layout = layout;
-        Charset own = layout.format().charset().charset();
-        this.wide = own == StandardCharsets.UTF_16;
-        this.charset = layout.format() instanceof Xml ? StandardCharsets.UTF_8 : wide ? StandardCharsets.UTF_16BE : own;
+        this.charset = RefusedFile.charset(layout);
     }
 
     void write(OutputStream out) throws IOException {
-        if (wide) {
+        if (layout.format().charset() == FileCharset.UTF_16) {
             out.write("\ufeff".getBytes(charset));
         }
         header(out);
@@ -86,16 +83,10 @@ final class RejectFile {
                 Opening opening = Opening.of(source, layout);
                 long from = opening.header().offset();
                 out.write(("Reason" + format.delimiter()).getBytes(charset));
-                out.write(
-                        inOrder(source, source.slice(from, (int) (opening.body().offset() - from))));
+                byte[] names = source.slice(from, (int) (opening.body().offset() - from));
+                out.write(RefusedFile.like(layout, source).kept(names));
             }
         }
-    }
-
-    /** Bytes of the file as the rejects are kept. */
-    private byte[] inOrder(FileSource source, byte[] bytes) throws IOException {
-        boolean little = wide && source.slice(0, 1)[0] == (byte) 0xff;
-        return little ? new String(bytes, StandardCharsets.UTF_16LE).getBytes(charset) : bytes;
     }
 
     private void record(OutputStream out, String reason, byte[] raw) throws IOException {
@@ -110,12 +101,7 @@ final class RejectFile {
             out.write(raw);
             out.write(("  " + reason).getBytes(charset));
         }
-        out.write(recordEnd().getBytes(charset));
-    }
-
-    private String recordEnd() {
-        String own = layout.format() instanceof Delimited d ? d.habitsOrNone().recordEnd() : null;
-        return own == null ? "\r\n" : own;
+        out.write(RefusedFile.end(layout).getBytes(charset));
     }
 
     private static String quoted(Delimited format, String text) {

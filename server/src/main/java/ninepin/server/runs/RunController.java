@@ -1,7 +1,6 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
-import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -16,6 +15,7 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.TakingBack;
+import ninepin.core.job.RefusedFile;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
@@ -50,9 +50,6 @@ class RunController {
 
     /** Something that happened to a run. */
     record Event(Instant at, String kind, String text, long read) {}
-
-    /** A place in the text of a record, and what is said about it. */
-    record Bad(int from, int to, String code, String message) {}
 
     /** A rejected record: its text, and its bad places. */
     record Reject(long record, long line, long offset, long length, String text, List<Bad> bad) {}
@@ -234,9 +231,10 @@ class RunController {
             @PathVariable long id,
             @RequestParam(required = false) String code,
             @RequestParam(required = false) String reason,
-            @RequestParam(defaultValue = "-1") long after) {
+            @RequestParam(defaultValue = "-1") long after)
+            throws IOException {
         RunRow run = runs.row(id);
-        Charset charset = layout(run).format().charset().charset();
+        RefusedFile files = RefusedFile.like(layout(run), Path.of(run.filePath()));
         List<RejectRow> page = findings.rejects(id, code, reason, after, MOST);
         if (page.isEmpty()) {
             return List.of();
@@ -248,22 +246,14 @@ class RunController {
         for (RejectRow r : page) {
             int shown = Math.min(r.raw().length, 20_000);
             List<Bad> bad = byRecord.getOrDefault(r.record(), List.of()).stream()
-                    .map(f -> bad(f, r, charset, shown))
+                    .map(f -> Bad.of(
+                            files, r.raw(), f.byteOffset() - r.byteOffset(), f.byteLength(), f.code(), f.message()))
                     .sorted(Comparator.comparingInt(Bad::from))
                     .toList();
-            rejects.add(new Reject(
-                    r.record(), r.line(), r.byteOffset(), r.byteLength(), new String(r.raw(), 0, shown, charset), bad));
+            rejects.add(
+                    new Reject(r.record(), r.line(), r.byteOffset(), r.byteLength(), files.text(r.raw(), shown), bad));
         }
         return rejects;
-    }
-
-    /** The place of a finding in UTF-16 units of the record's text; the whole record where it concerns all of it. */
-    private static Bad bad(FindingRow f, RejectRow r, Charset charset, int shown) {
-        int from = (int) Math.max(0, Math.min(f.byteOffset() - r.byteOffset(), shown));
-        int to = Math.min(from + f.byteLength(), shown);
-        int first = new String(r.raw(), 0, from, charset).length();
-        int last = first + new String(r.raw(), from, Math.max(0, to - from), charset).length();
-        return new Bad(first, last, f.code(), f.message());
     }
 
     @GetMapping("/api/runs/{id}/rejects.csv")

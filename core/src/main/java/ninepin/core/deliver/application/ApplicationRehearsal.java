@@ -13,6 +13,7 @@ import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.TrialLane;
 import ninepin.core.deliver.application.ApplicationTarget.Load;
 import ninepin.core.deliver.application.Operation.Input;
 
@@ -45,27 +46,7 @@ public final class ApplicationRehearsal implements Target {
 
     @Override
     public Lane lane() {
-        return new Lane() {
-            @Override
-            public Loaded load(Batch batch) {
-                return judged(batch);
-            }
-
-            @Override
-            public void commit(Mark mark) {
-                // Nothing of a rehearsal is kept.
-            }
-
-            @Override
-            public void rollback() {
-                // Nothing was sent.
-            }
-
-            @Override
-            public void close() {
-                // Nothing is open.
-            }
-        };
+        return (TrialLane) this::judged;
     }
 
     private Loaded judged(Batch batch) {

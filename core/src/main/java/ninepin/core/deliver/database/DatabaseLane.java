@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
@@ -51,6 +52,41 @@ final class DatabaseLane implements Target.Lane {
         this.marks = marks;
         this.tables = tables;
         this.replaced = List.copyOf(replaced);
+    }
+
+    /** Makes a lane of a connection. */
+    @FunctionalInterface
+    interface Opening {
+        Target.Lane on(Connection connection) throws SQLException, TargetException;
+    }
+
+    /**
+     * Opens a lane on a connection of its own, which is closed again where that fails.
+     *
+     * @param doing what is to be done, for the message
+     */
+    static Target.Lane open(Dialect dialect, DatabaseAddress address, String doing, Opening opening)
+            throws TargetException {
+        Connection connection = dialect.connect(address);
+        Target.Lane lane = null;
+        try {
+            lane = opening.on(connection);
+            return lane;
+        } catch (SQLException e) {
+            throw dialect.explain(e, doing);
+        } finally {
+            if (lane == null) {
+                closeQuietly(connection);
+            }
+        }
+    }
+
+    private static void closeQuietly(Connection connection) {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            LOG.warn("A connection could not be closed: {}", e.getMessage());
+        }
     }
 
     @Override

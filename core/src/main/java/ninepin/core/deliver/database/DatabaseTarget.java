@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.LaneAround;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.OwnStatement.When;
@@ -108,8 +109,7 @@ public final class DatabaseTarget implements Target {
 
     @Override
     public synchronized Lane lane() throws TargetException {
-        Connection connection = dialect.connect(address);
-        try {
+        return DatabaseLane.open(dialect, address, "prepare the delivery to " + names, connection -> {
             connection.setAutoCommit(false);
             if (anew) {
                 own.once(dialect, connection, marks, When.BEFORE);
@@ -117,14 +117,7 @@ public final class DatabaseTarget implements Target {
             List<BulkStatement> bulks = statements(dialect, connection, loads, tables);
             return new OwnLane(
                     new DatabaseLane(dialect, connection, loads, bulks, marks, names, replaced()), connection, anew);
-        } catch (SQLException e) {
-            try {
-                connection.close();
-            } catch (SQLException suppressed) {
-                e.addSuppressed(suppressed);
-            }
-            throw dialect.explain(e, "prepare the delivery to " + names);
-        }
+        });
     }
 
     private List<String> replaced() {
@@ -152,14 +145,13 @@ public final class DatabaseTarget implements Target {
     }
 
     /** A lane that runs the job's own statements around its rows. */
-    private final class OwnLane implements Lane {
-        private final DatabaseLane lane;
+    private final class OwnLane extends LaneAround {
         private final Connection connection;
         /** Whether those before the first row are still to be run. */
         private boolean before;
 
-        OwnLane(DatabaseLane lane, Connection connection, boolean anew) {
-            this.lane = lane;
+        OwnLane(Lane lane, Connection connection, boolean anew) {
+            super(lane);
             this.connection = connection;
             this.before = anew;
         }
@@ -167,7 +159,7 @@ public final class DatabaseTarget implements Target {
         @Override
         public Loaded load(Batch batch) throws TargetException {
             before();
-            return lane.load(batch);
+            return inner.load(batch);
         }
 
         private void before() throws TargetException {
@@ -186,7 +178,7 @@ public final class DatabaseTarget implements Target {
 
         @Override
         public void commit(Mark mark) throws TargetException {
-            lane.commit(mark);
+            inner.commit(mark);
             anew = false;
             if (mark.complete()) {
                 try {
@@ -199,13 +191,8 @@ public final class DatabaseTarget implements Target {
 
         @Override
         public void rollback() throws TargetException {
-            lane.rollback();
+            inner.rollback();
             before = anew;
-        }
-
-        @Override
-        public void close() {
-            lane.close();
         }
     }
 

@@ -1,14 +1,11 @@
 package ninepin.core.deliver.database;
 
-import java.sql.Connection;
-import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
-import ninepin.core.deliver.Loaded;
+import ninepin.core.deliver.LaneAround;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDelivery.Mode;
@@ -50,8 +47,8 @@ public final class RehearsalTarget implements Target {
 
     @Override
     public Lane lane() throws TargetException {
-        Connection connection = dialect.connect(address);
-        try {
+        String doing = "rehearse the delivery to " + DatabaseTarget.names(loads);
+        return DatabaseLane.open(dialect, address, doing, connection -> {
             List<TableLoad> copies = new ArrayList<>();
             for (TableLoad load : loads) {
                 TableDelivery delivery = load.delivery();
@@ -68,14 +65,7 @@ public final class RehearsalTarget implements Target {
             List<BulkStatement> bulks = DatabaseTarget.statements(dialect, connection, copies, tables);
             return new Uncommitted(
                     new DatabaseLane(dialect, connection, copies, bulks, null, DatabaseTarget.names(loads), List.of()));
-        } catch (SQLException e) {
-            try {
-                connection.close();
-            } catch (SQLException suppressed) {
-                e.addSuppressed(suppressed);
-            }
-            throw dialect.explain(e, "rehearse the delivery to " + DatabaseTarget.names(loads));
-        }
+        });
     }
 
     /** The copy is empty: rows that need others to be there are judged as if they were added. */
@@ -87,25 +77,15 @@ public final class RehearsalTarget implements Target {
     public void close() {}
 
     /** A lane that loads and never commits a mark. */
-    private record Uncommitted(Target.Lane lane) implements Target.Lane {
-        @Override
-        public Loaded load(Batch batch) throws TargetException {
-            return lane.load(batch);
+    private static final class Uncommitted extends LaneAround {
+
+        Uncommitted(Lane lane) {
+            super(lane);
         }
 
         @Override
         public void commit(Mark mark) {
             // Nothing of a rehearsal is kept.
-        }
-
-        @Override
-        public void rollback() throws TargetException {
-            lane.rollback();
-        }
-
-        @Override
-        public void close() {
-            lane.close();
         }
     }
 }

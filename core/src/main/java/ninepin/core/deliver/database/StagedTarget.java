@@ -7,8 +7,8 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
-import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.LaneAround;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.OwnStatement.When;
@@ -112,8 +112,7 @@ public final class StagedTarget implements Target {
 
     @Override
     public Lane lane() throws TargetException {
-        Connection connection = dialect.connect(address);
-        try {
+        return DatabaseLane.open(dialect, address, "prepare the delivery to " + names, connection -> {
             connection.setAutoCommit(false);
             List<BulkStatement> bulks = new ArrayList<>();
             for (int load = 0; load < loads.size(); load++) {
@@ -123,14 +122,7 @@ public final class StagedTarget implements Target {
             }
             return new StagedLane(
                     new DatabaseLane(dialect, connection, loads, bulks, marks, names, List.of()), connection);
-        } catch (SQLException e) {
-            try {
-                connection.close();
-            } catch (SQLException suppressed) {
-                e.addSuppressed(suppressed);
-            }
-            throw dialect.explain(e, "prepare the delivery to " + names);
-        }
+        });
     }
 
     @Override
@@ -138,18 +130,12 @@ public final class StagedTarget implements Target {
         // Nothing is open.
     }
 
-    private final class StagedLane implements Lane {
-        private final DatabaseLane lane;
+    private final class StagedLane extends LaneAround {
         private final Connection connection;
 
-        StagedLane(DatabaseLane lane, Connection connection) {
-            this.lane = lane;
+        StagedLane(Lane lane, Connection connection) {
+            super(lane);
             this.connection = connection;
-        }
-
-        @Override
-        public Loaded load(Batch batch) throws TargetException {
-            return lane.load(batch);
         }
 
         /** Moves the rows over; what was counted as added is counted as what becomes of it. */
@@ -219,7 +205,7 @@ public final class StagedTarget implements Target {
 
         @Override
         public void commit(Mark mark) throws TargetException {
-            lane.commit(mark);
+            inner.commit(mark);
             if (mark.complete()) {
                 try (Statement s = connection.createStatement()) {
                     own.once(dialect, connection, marks, When.AFTER);
@@ -229,16 +215,6 @@ public final class StagedTarget implements Target {
                     throw dialect.explain(e, "drop the staging tables of " + names + ", whose rows are all delivered,");
                 }
             }
-        }
-
-        @Override
-        public void rollback() throws TargetException {
-            lane.rollback();
-        }
-
-        @Override
-        public void close() {
-            lane.close();
         }
     }
 }

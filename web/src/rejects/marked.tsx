@@ -1,11 +1,17 @@
 import type { Schemas } from "../api/client";
 import { visible } from "../ui/words";
 
-/** A record's text with what is wrong in it marked; where all of it is meant, all of it is. */
+/** Whether a place lies in another that says less sharply what is meant. */
+function inside(inner: Schemas["Bad"], outer: Schemas["Bad"]): boolean {
+  return inner.from >= outer.from && inner.to <= outer.to && inner.to - inner.from < outer.to - outer.from;
+}
+
+/** A record's text with what is wrong in it marked; where all of it is meant, and no part of it more, all of it is. */
 export function Marked({ text, bad }: { text: string; bad: Schemas["Bad"][] }) {
   const parts = [];
   let at = 0;
-  for (const b of [...bad].sort((x, y) => x.from - y.from)) {
+  const sharp = bad.filter((b) => !bad.some((other) => inside(other, b)));
+  for (const b of sharp.sort((x, y) => x.from - y.from)) {
     if (b.from < at || b.to > text.length) continue;
     parts.push(visible(text.slice(at, b.from)));
     parts.push(

@@ -156,7 +156,7 @@ function OneRecord({ record, text, checked, edit }: RecordProps) {
         {checked?.type && checked.type !== "record" && <span>{checked.type}</span>}
       </p>
       <pre
-        className="data overflow-x-auto rounded border border-line bg-sunk px-2 py-1.5"
+        className="data rounded border border-line bg-sunk px-2 py-1.5 wrap-anywhere whitespace-pre-wrap"
         role="region"
         aria-label={`Record ${record.record} as it came`}
         tabIndex={0}
@@ -173,7 +173,7 @@ function OneRecord({ record, text, checked, edit }: RecordProps) {
           <textarea
             aria-label={`Record ${record.record}, corrected`}
             spellCheck={false}
-            className="data block w-full resize-y overflow-x-auto rounded border border-line bg-card px-2 py-1.5 whitespace-pre focus:border-pine"
+            className="data block field-sizing-content max-h-72 w-full resize-y rounded border border-line bg-card px-2 py-1.5 wrap-anywhere whitespace-pre-wrap focus:border-pine"
             rows={Math.min(12, text.split("\n").length)}
             value={text}
             onChange={(e) => edit(e.target.value)}
@@ -182,7 +182,9 @@ function OneRecord({ record, text, checked, edit }: RecordProps) {
         </div>
       )}
       {!edit && changed && (
-        <pre className="data mt-1 overflow-x-auto rounded border border-pine bg-card px-2 py-1.5">{visible(text)}</pre>
+        <pre className="data mt-1 rounded border border-pine bg-card px-2 py-1.5 wrap-anywhere whitespace-pre-wrap">
+          {visible(text)}
+        </pre>
       )}
     </li>
   );

@@ -44,7 +44,7 @@ export function RejectFilters({ count: many }: { count?: number }) {
       </h1>
       <Select
         label="State"
-        className="w-28"
+        className="w-24"
         value={part("state") ?? "open"}
         onChange={(v) => put({ state: v === "open" ? undefined : v, at: undefined })}
         options={[
@@ -63,7 +63,7 @@ export function RejectFilters({ count: many }: { count?: number }) {
       />
       <Select
         label="Reason"
-        className="w-52"
+        className="w-40"
         value={chosen}
         onChange={(v) => {
           const at = v.indexOf(" ");
@@ -73,7 +73,7 @@ export function RejectFilters({ count: many }: { count?: number }) {
       />
       <Select
         label="Field"
-        className="w-32"
+        className="w-28"
         value={part("field") ?? ""}
         onChange={(field) => put({ field, at: undefined })}
         options={[{ value: "", label: "all" }, ...fields.map((f) => ({ value: f, label: f }))]}

@@ -84,7 +84,7 @@ function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
               tabIndex={0}
               aria-label={`Record ${r.record}`}
               role="region"
-              className="data overflow-x-auto px-3 py-2"
+              className="data px-3 py-2 wrap-anywhere whitespace-pre-wrap"
             >
               <Marked text={r.text} bad={r.bad} />
             </pre>

@@ -1,7 +1,6 @@
 package ninepin.core.check;
 
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Fault;
@@ -31,14 +30,10 @@ final class Places {
             String advice) {
         int lineStart = 0;
         long line = r.line();
-        // In UTF-16 a line feed is two bytes, and each of them may be a part of another character.
-        int width = StandardCharsets.UTF_16LE.equals(r.encoding()) || StandardCharsets.UTF_16BE.equals(r.encoding())
-                ? 2
-                : 1;
-        int low = StandardCharsets.UTF_16BE.equals(r.encoding()) ? 1 : 0;
+        int width = r.unitBytes();
         for (int i = 0; ascii && i < from; i += width) {
-            int b = unit(r, i, width, low);
-            if (b == '\n' || b == '\r' && unit(r, i + width, width, low) != '\n') {
+            int b = r.unit(i);
+            if (b == '\n' || b == '\r' && r.unit(i + width) != '\n') {
                 line++;
                 lineStart = i + width;
             }
@@ -59,17 +54,6 @@ final class Places {
                 found,
                 expected,
                 advice);
-    }
-
-    /** The byte, or the two of UTF-16, at a place of a record; -1 behind its end. */
-    private static int unit(RawRecord r, int at, int width, int low) {
-        if (at + width > r.length()) {
-            return -1;
-        }
-        int place = r.start() + at;
-        return width == 1
-                ? r.buffer()[place]
-                : (r.buffer()[place + 1 - low] & 0xff) << 8 | r.buffer()[place + low] & 0xff;
     }
 
     Finding ofFault(Fault fault, RawRecord r, String field) {

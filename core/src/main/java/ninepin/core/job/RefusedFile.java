@@ -23,6 +23,7 @@ import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Xml;
 import ninepin.core.read.Opening;
 import ninepin.core.read.RecordReader;
+import ninepin.core.read.WrittenCharset;
 import ninepin.core.read.XmlParsers;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.FileSource;
@@ -107,7 +108,7 @@ public final class RefusedFile {
             // Lines at the end are passed over, so that some have to stand there.
             foot = ("." + end(layout)).repeat(d.habitsOrNone().footerLines()).getBytes(charset(layout));
         }
-        Charset charset = original == null ? charset(layout) : charset(layout, original);
+        Charset charset = original == null ? charset(layout) : WrittenCharset.of(original, layout.format());
         return new RefusedFile(layout, charset, kept(head, charset, charset(layout)), foot);
     }
 
@@ -124,15 +125,6 @@ public final class RefusedFile {
     private static byte[] headOf(Layout layout, ByteSource original) throws IOException {
         Opening opening = Opening.of(original, layout);
         return original.slice(0, (int) Math.min(1 << 20, opening.body().offset()));
-    }
-
-    /** The charset of a file, in UTF-16 with the order of its bytes. */
-    private static Charset charset(Layout layout, ByteSource original) throws IOException {
-        if (layout.format().charset() != FileCharset.UTF_16) {
-            return charset(layout);
-        }
-        byte[] first = original.slice(0, 1);
-        return first.length > 0 && first[0] == (byte) 0xff ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_16BE;
     }
 
     private static byte[] kept(byte[] bytes, Charset from, Charset to) {

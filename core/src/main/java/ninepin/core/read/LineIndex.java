@@ -1,8 +1,8 @@
 package ninepin.core.read;
 
 import java.io.IOException;
+import java.nio.charset.Charset;
 import java.util.Arrays;
-import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
 import ninepin.core.source.ByteSource;
@@ -25,14 +25,17 @@ public final class LineIndex {
     private int known;
     private long lines = -1;
 
-    public LineIndex(Format format) {
-        this(format, STEP);
+    /**
+     * @param charset the charset of the file's bytes
+     */
+    public LineIndex(Format format, Charset charset) {
+        this(format, charset, STEP);
     }
 
-    LineIndex(Format format, int step) {
+    LineIndex(Format format, Charset charset, int step) {
         this.step = step;
         this.blockSize = format instanceof FixedLength f && f.blockSize() != null ? f.blockSize() : 0;
-        this.ends = LineEnds.of(format);
+        this.ends = LineEnds.of(format, charset);
     }
 
     LineEnds ends() {
@@ -145,10 +148,9 @@ public final class LineIndex {
             boolean next(long start) throws IOException;
         }
 
-        static LineEnds of(Format format) {
-            FileCharset charset = format.charset();
-            return charset.held().ascii()
-                    ? new LineEnds('\r', '\n', '\n', charset == FileCharset.UTF_16)
+        static LineEnds of(Format format, Charset charset) {
+            return format.charset().held().ascii()
+                    ? new LineEnds('\r', '\n', '\n', WrittenCharset.wide(charset))
                     : new LineEnds('\r', 0x25, 0x15, false);
         }
 

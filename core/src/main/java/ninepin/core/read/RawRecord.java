@@ -170,6 +170,24 @@ public final class RawRecord implements Placed {
         return encoding;
     }
 
+    /** The bytes of a unit of the file's text: two in XML of UTF-16, else one. */
+    public int unitBytes() {
+        return encoding != null && WrittenCharset.wide(encoding) ? 2 : 1;
+    }
+
+    /** The unit that begins at a place of the record: a byte as it is, or two as a number; -1 behind the end. */
+    public int unit(int place) {
+        if (place + unitBytes() > length) {
+            return -1;
+        }
+        int at = start + place;
+        if (unitBytes() == 1) {
+            return buffer[at];
+        }
+        int low = encoding.equals(StandardCharsets.UTF_16BE) ? 1 : 0;
+        return (buffer[at + 1 - low] & 0xff) << 8 | buffer[at + low] & 0xff;
+    }
+
     /** The text of the whole record. */
     public String text(Charset charset) {
         return new String(buffer, start, length, charset);
@@ -226,12 +244,22 @@ public final class RawRecord implements Placed {
                     "XSD-01",
                     Fault.NO_FIELD,
                     at,
-                    Math.min(length, at + 1),
+                    endOfTag(at),
                     "a breach of the schema: " + breaches.get(i),
                     "what the schema allows",
                     null));
         }
         return faults;
+    }
+
+    /** The place behind the tag that stands at another; one unit behind that where none does. */
+    private int endOfTag(int at) {
+        int width = unitBytes();
+        int end = at;
+        while (unit(at) == '<' && unit(end) != '>' && end < length) {
+            end += width;
+        }
+        return Math.min(length, end + width);
     }
 
     /** Makes this a record whose values are gathered one by one. */

@@ -1,25 +1,19 @@
 package ninepin.core.read;
 
-import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
-
 /** Finds where the value of an attribute stands in a start tag; the parser does not tell. */
 final class XmlAttribute {
 
-    /** The record's bytes from the start tag on; of each character one byte, or two, of which the lower one tells. */
-    private final byte[] bytes;
+    private final RawRecord r;
+    /** Where the tag begins in the record. */
+    private final int tag;
 
-    private final int start;
-    private final int count;
     private final int width;
-    private final int low;
+    private final int count;
 
     private XmlAttribute(RawRecord r, int tag) {
-        Charset encoding = r.encoding;
-        this.bytes = r.buffer;
-        this.start = r.start + tag;
-        this.width = r.bytesPerChar == 2 ? 2 : 1;
-        this.low = StandardCharsets.UTF_16BE.equals(encoding) ? 1 : 0;
+        this.r = r;
+        this.tag = tag;
+        this.width = r.unitBytes();
         this.count = (r.length - tag) / width;
     }
 
@@ -59,14 +53,11 @@ final class XmlAttribute {
         return new int[] {0, Math.min(i + 1, count)};
     }
 
-    /** A character of ASCII, or one that is none. */
-    private char at(int i) {
-        int at = start + i * width;
-        boolean narrow = width == 1 ? bytes[at] >= 0 : bytes[at + 1 - low] == 0 && bytes[at + low] >= 0;
-        return narrow ? (char) bytes[at + low] : '\uffff';
+    private int at(int i) {
+        return r.unit(tag + i * width);
     }
 
-    private static boolean isBlank(char c) {
+    private static boolean isBlank(int c) {
         return c == ' ' || c == '\t' || c == '\n' || c == '\r';
     }
 

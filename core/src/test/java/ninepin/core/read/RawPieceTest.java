@@ -7,12 +7,17 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.FixedLength;
+import ninepin.core.layout.Format;
+import ninepin.core.layout.Xml;
 import ninepin.core.source.MemorySource;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class RawPieceTest {
 
@@ -40,7 +45,7 @@ class RawPieceTest {
             }
             MemorySource source = new MemorySource(bytes);
             List<Integer> starts = starts(bytes);
-            LineIndex index = new LineIndex(PLAIN, 1 + random.nextInt(9));
+            LineIndex index = new LineIndex(PLAIN, StandardCharsets.UTF_8, 1 + random.nextInt(9));
             if (random.nextBoolean()) {
                 assertThat(index.lines(source)).isEqualTo(starts.size());
             }
@@ -59,7 +64,7 @@ class RawPieceTest {
     @Test
     void a_piece_shows_lines_with_their_places_and_goes_on_behind_them() throws IOException {
         MemorySource source = new MemorySource("Söll;1\r\n\r\nHof\n".getBytes(StandardCharsets.UTF_8));
-        LineIndex index = new LineIndex(PLAIN);
+        LineIndex index = new LineIndex(PLAIN, StandardCharsets.UTF_8);
         RawPiece first = RawPiece.of(source, index, StandardCharsets.UTF_8, 3, 2);
         assertThat(first.lines())
                 .containsExactly(
@@ -69,13 +74,14 @@ class RawPieceTest {
                 .containsExactly(new RawPiece.RawLine(3, 11, 3, "Hof", false));
     }
 
-    @Test
-    void lines_of_utf_16_are_found_in_either_order_of_its_bytes() throws IOException {
-        Delimited wide = new Delimited(FileCharset.UTF_16, ';', null, false, 0, null);
+    @ParameterizedTest
+    @ValueSource(booleans = {true, false})
+    void lines_of_utf_16_are_found_in_either_order_of_its_bytes(boolean xml) throws IOException {
+        Format wide = xml ? new Xml(Map.of()) : new Delimited(FileCharset.UTF_16, ';', null, false, 0, null);
         for (Charset order : List.of(StandardCharsets.UTF_16LE, StandardCharsets.UTF_16BE)) {
             // A character with the byte of a line feed in it ends no line.
             MemorySource source = new MemorySource("\ufeffSöll\r\nਊ\n\nHof".getBytes(order));
-            LineIndex index = new LineIndex(wide);
+            LineIndex index = new LineIndex(wide, WrittenCharset.of(source, wide));
             assertThat(index.lines(source)).isEqualTo(4);
             assertThat(index.offsetOf(source, 4)).isEqualTo(20);
             assertThat(index.lineAt(source, 15)).isEqualTo(2);
@@ -95,7 +101,8 @@ class RawPieceTest {
         bytes[700_001] = 'x';
         bytes[700_002] = 'y';
         MemorySource source = new MemorySource(bytes);
-        LineIndex index = new LineIndex(new FixedLength(FileCharset.IBM_037, 100, null, null, false, 0, null));
+        LineIndex index = new LineIndex(
+                new FixedLength(FileCharset.IBM_037, 100, null, null, false, 0, null), FileCharset.IBM_037.charset());
         assertThat(index.lines(source)).isEqualTo(7_001);
         byte[] wanted = {'x', 'y'};
         RawPiece.Hit hit = RawPiece.find(source, index, wanted, 0);

@@ -1,9 +1,7 @@
 package ninepin.server.raw;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
@@ -15,6 +13,7 @@ import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Format;
 import ninepin.core.read.LineIndex;
 import ninepin.core.read.RawPiece;
+import ninepin.core.read.WrittenCharset;
 import ninepin.core.source.FileSource;
 import ninepin.server.api.Problems;
 import ninepin.server.jobs.JobMapper.JobRow;
@@ -68,11 +67,12 @@ class RawController {
             @RequestParam(defaultValue = "300") int count)
             throws IOException {
         Opened file = open(owner, id);
-        LineIndex index = index(file);
         try (FileSource source = FileSource.open(file.path())) {
+            Charset charset = WrittenCharset.of(source, file.format());
+            LineIndex index = index(file, charset);
             long at = line == null ? offset : index.offsetOf(source, line);
-            RawPiece piece = RawPiece.of(source, index, charset(file), at, Math.max(1, Math.min(count, 2_000)));
-            return new RawView(file.name(), charset(file).name(), index.lines(source), piece);
+            RawPiece piece = RawPiece.of(source, index, charset, at, Math.max(1, Math.min(count, 2_000)));
+            return new RawView(file.name(), charset.name(), index.lines(source), piece);
         }
     }
 
@@ -86,7 +86,8 @@ class RawController {
             throws IOException {
         Opened file = open(owner, id);
         try (FileSource source = FileSource.open(file.path())) {
-            return RawPiece.find(source, index(file), wanted(text, charset(file)), from);
+            Charset charset = WrittenCharset.of(source, file.format());
+            return RawPiece.find(source, index(file, charset), wanted(text, charset), from);
         }
     }
 
@@ -152,21 +153,11 @@ class RawController {
         }
     }
 
-    private static Charset charset(Opened file) throws IOException {
-        Charset own = file.format().charset().charset();
-        if (own != StandardCharsets.UTF_16) {
-            return own;
-        }
-        try (InputStream in = Files.newInputStream(file.path())) {
-            return in.read() == 0xff ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_16BE;
-        }
-    }
-
-    private LineIndex index(Opened file) throws IOException {
+    private LineIndex index(Opened file, Charset charset) throws IOException {
         String key = file.path() + "|" + Files.size(file.path()) + "|"
                 + Files.getLastModifiedTime(file.path()).toMillis() + "|" + file.format();
         synchronized (indexes) {
-            return indexes.computeIfAbsent(key, k -> new LineIndex(file.format()));
+            return indexes.computeIfAbsent(key, k -> new LineIndex(file.format(), charset));
         }
     }
 }

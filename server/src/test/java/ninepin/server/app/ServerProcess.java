@@ -87,9 +87,7 @@ final class ServerProcess implements AutoCloseable {
             request.header("Content-Type", "application/json");
         }
         if (account != null) {
-            request.header(
-                    "Authorization",
-                    "Basic " + Base64.getEncoder().encodeToString(account.getBytes(StandardCharsets.UTF_8)));
+            request.header("Authorization", authorization(account));
         }
         return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
     }
@@ -118,16 +116,24 @@ final class ServerProcess implements AutoCloseable {
         byte[] foot = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
         HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
                 .header("Content-Type", "multipart/form-data; boundary=" + boundary)
-                .header(
-                        "Authorization",
-                        "Basic "
-                                + Base64.getEncoder()
-                                        .encodeToString("admin:for the test".getBytes(StandardCharsets.UTF_8)))
+                .header("Authorization", authorization("admin:for the test"))
                 .POST(HttpRequest.BodyPublishers.ofByteArrays(List.of(head, bytes, foot)))
                 .build();
         return Definitions.mapper()
                 .readTree(
                         http.send(request, HttpResponse.BodyHandlers.ofString()).body());
+    }
+
+    /** What is downloaded, byte for byte. */
+    byte[] bytes(String path) throws IOException, InterruptedException {
+        HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                .header("Authorization", authorization("admin:for the test"))
+                .build();
+        return http.send(request, HttpResponse.BodyHandlers.ofByteArray()).body();
+    }
+
+    private static String authorization(String account) {
+        return "Basic " + Base64.getEncoder().encodeToString(account.getBytes(StandardCharsets.UTF_8));
     }
 
     /** Asks until the answer is as wanted. */

@@ -1,0 +1,205 @@
+package ninepin.server.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayOutputStream;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import ninepin.core.job.Definitions;
+import ninepin.core.testing.MariaDbServer;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * A file of each kind and in many charsets goes the whole way: a good record to the table and followed back to its bytes,
+ * a bad one to the desk, marked where it is bad, corrected there and sent again, and given back in a file that is read as
+ * it is.
+ */
+class KindsOfFilesTest {
+
+    private static final String FIELDS =
+            """
+            "fields":[
+             {"name":"no","%1$s,"type":{"is":"integer"}},
+             {"name":"name","%2$s,"type":{"is":"text","length":12}},
+             {"name":"cows","%3$s,"type":{"is":"integer"}}]""";
+
+    @TempDir
+    static Path folder;
+
+    private static MariaDbServer database;
+    private static ServerProcess server;
+
+    @BeforeAll
+    static void start() throws Exception {
+        database = MariaDbServer.start();
+        database.database("ninepin");
+        database.database("farms");
+        server = new ServerProcess(folder, database);
+        server.start();
+        server.ask(
+                "PUT",
+                "/api/connections/farms",
+                "{\"title\":\"Farms\",\"host\":\"127.0.0.1\",\"port\":" + database.port()
+                        + ",\"database\":\"farms\",\"user\":\"root\",\"password\":\"\"}");
+    }
+
+    @AfterAll
+    static void stop() throws Exception {
+        server.close();
+        database.close();
+    }
+
+    private static String fields(String first, String second, String third) {
+        return FIELDS.formatted(first, second, third);
+    }
+
+    private static String layout(String kind, String charset) {
+        return switch (kind) {
+            case "delimited" ->
+                "{\"name\":\"l\",\"format\":{\"kind\":\"delimited\",\"charset\":\"" + charset
+                        + "\",\"delimiter\":\"|\",\"header\":true},\"recordTypes\":[{\"name\":\"r\","
+                        + fields("header\":\"no\"", "header\":\"name\"", "header\":\"cows\"") + "}]}";
+            case "fixed" ->
+                "{\"name\":\"l\",\"format\":{\"kind\":\"fixed-length\",\"charset\":\"" + charset
+                        + "\",\"length\":20},\"recordTypes\":[{\"name\":\"r\","
+                        + fields("start\":1,\"length\":3", "start\":4,\"length\":12", "start\":16,\"length\":5")
+                        + "}]}";
+            default ->
+                "{\"name\":\"l\",\"format\":{\"kind\":\"xml\"},\"recordTypes\":[{\"name\":\"r\",\"when\":{\"by\":\"path\",\"path\":\"/all/r\"},"
+                        + fields("path\":\"@no\"", "path\":\"name\"", "path\":\"cows\"") + "}]}";
+        };
+    }
+
+    private static String record(String kind, String no, String name, String cows) {
+        return switch (kind) {
+            case "delimited" -> no + "|" + name + "|" + cows;
+            case "fixed" -> String.format("%-3s%-12s%-5s", no, name, cows);
+            default -> "<r no='" + no + "'><name>" + name + "</name><cows>" + cows + "</cows></r>";
+        };
+    }
+
+    private static byte[] file(String kind, String charset, Charset bytes, String... records) {
+        String end = charset.startsWith("IBM") ? "\u0085" : "\r\n";
+        String head =
+                switch (kind) {
+                    case "delimited" -> "no|name|cows" + end;
+                    case "fixed" -> "";
+                    default -> "<?xml version='1.0' encoding='" + charset + "'?>" + end + "<all>" + end;
+                };
+        String mark = charset.equals("UTF-16") ? "\ufeff" : "";
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        out.writeBytes((mark + head + String.join(end, records) + end).getBytes(bytes));
+        out.writeBytes((kind.equals("xml") ? "</all>" : "").getBytes(bytes));
+        return out.toByteArray();
+    }
+
+    @ParameterizedTest(name = "{0} in {1} {2}")
+    @CsvSource({
+        "delimited, UTF-8, UTF-8",
+        "delimited, windows-1252, windows-1252",
+        "delimited, UTF-16, UTF-16LE",
+        "delimited, UTF-16, UTF-16BE",
+        "fixed, UTF-8, UTF-8",
+        "fixed, ISO-8859-1, ISO-8859-1",
+        "fixed, IBM037, IBM037",
+        "xml, UTF-8, UTF-8",
+        "xml, ISO-8859-1, ISO-8859-1",
+        "xml, UTF-16, UTF-16LE",
+        "xml, UTF-16, UTF-16BE"
+    })
+    void a_file_goes_the_whole_way(String kind, String charset, String bytes) throws Exception {
+        String name = (kind + "-" + bytes).toLowerCase();
+        String table = name.replace('-', '_');
+        database.execute("farms", "CREATE TABLE " + table + " (no INT PRIMARY KEY, name VARCHAR(12), cows INT)");
+        String job = "{\"name\":\"" + name
+                + "\",\"layout\":\"l\",\"deliveries\":[{\"of\":\"r\",\"to\":{\"connection\":\"farms\","
+                + "\"table\":\"" + table + "\",\"mode\":\"add\"},\"shaping\":["
+                + "{\"target\":\"no\",\"take\":{\"from\":\"field\",\"field\":\"no\"}},"
+                + "{\"target\":\"name\",\"take\":{\"from\":\"field\",\"field\":\"name\"}},"
+                + "{\"target\":\"cows\",\"take\":{\"from\":\"field\",\"field\":\"cows\"}}]}]}";
+        String layout = layout(kind, charset);
+        server.ask("POST", "/api/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
+        JsonNode live = server.ask("POST", "/api/jobs/" + name + "/live", null);
+        assertThat(live.path("version").asInt()).as(live.toString()).isEqualTo(1);
+
+        String good = record(kind, "1", "Söllbridge", "12");
+        String bad = record(kind, "2", "Großgarth", "zwöl");
+        byte[] file = file(kind, charset, Charset.forName(bytes), good, bad);
+        long id = run(name, file);
+        assertThat(server.get("/api/runs/" + id).path("tally").toString())
+                .contains("\"read\":2,\"delivered\":1", "\"rejected\":1");
+        assertThat(database.rows("farms", "SELECT * FROM " + table)).containsExactly("1|Söllbridge|12");
+
+        JsonNode followed = server.get("/api/runs/" + id + "/follow?record=1");
+        assertThat(followed.path("fate").asString()).isEqualTo("delivered");
+        assertThat(followed.path("records").get(0).path("text").asString()).isEqualTo(good);
+        assertThat(server.get("/api/raw/run/" + id).toString()).contains("Söllbridge", "Großgarth");
+
+        JsonNode ofRun = server.get("/api/runs/" + id + "/rejects").get(0);
+        JsonNode onDesk =
+                server.get("/api/rejects/" + id + "/0/2").path("records").get(0);
+        assertThat(ofRun.path("text").asString()).isEqualTo(bad);
+        assertThat(onDesk.path("raw").asString()).isEqualTo(bad);
+        for (JsonNode told : List.of(ofRun, onDesk)) {
+            JsonNode place = told.path("bad").get(0);
+            assertThat(bad.substring(
+                                    place.path("from").asInt(), place.path("to").asInt())
+                            .strip())
+                    .isEqualTo("zwöl");
+        }
+
+        server.ask(
+                "PUT",
+                "/api/rejects/" + id + "/0/2",
+                Definitions.mapper()
+                        .writeValueAsString(Map.of("texts", Map.of("2", record(kind, "2", "Großgarth", "4")))));
+        JsonNode again =
+                server.ask("POST", "/api/rejects/resubmit", "{\"keys\":[{\"run\":" + id + ",\"leg\":0,\"record\":2}]}");
+        assertThat(ended(again.path("runs").get(0).asLong()).path("tally").toString())
+                .contains("\"delivered\":1");
+        assertThat(database.rows("farms", "SELECT * FROM " + table + " WHERE no = 2"))
+                .containsExactly("2|Großgarth|4");
+        correctedElsewhere(name, kind, charset, Charset.forName(bytes));
+        assertThat(database.rows("farms", "SELECT * FROM " + table + " WHERE no > 2 ORDER BY no"))
+                .containsExactly("7|Å|1", "9|Ærø|9");
+    }
+
+    /** Two more are corrected in the file of rejects, which is taken back. */
+    private static void correctedElsewhere(String name, String kind, String charset, Charset bytes) throws Exception {
+        long id = run(name, file(kind, charset, bytes, record(kind, "9", "Ærø", "nine"), record(kind, "x", "Å", "1")));
+        byte[] rejects = server.bytes("/api/rejects/" + id + "/file");
+        // What they are given back in is UTF-16 with the higher byte first, and UTF-8 for XML.
+        Charset given = kind.equals("xml")
+                ? StandardCharsets.UTF_8
+                : charset.equals("UTF-16") ? StandardCharsets.UTF_16BE : bytes;
+        String text = new String(rejects, given);
+        assertThat(text).contains(record(kind, "9", "Ærø", "nine"));
+        String corrected =
+                text.replace("nine", "9   ").replace(record(kind, "x", "Å", "1"), record(kind, "7", "Å", "1"));
+        JsonNode imported = server.upload("/api/rejects/" + id + "/file", "corrected", corrected.getBytes(given));
+        assertThat(imported.path("corrected").asInt()).as(imported.toString()).isEqualTo(2);
+        assertThat(ended(imported.path("runs").get(0).asLong()).path("tally").toString())
+                .contains("\"delivered\":2");
+    }
+
+    private static long run(String job, byte[] file) throws Exception {
+        long id = server.upload("/api/jobs/" + job + "/runs", "farms.dat", file)
+                .path("id")
+                .asLong();
+        assertThat(ended(id).path("state").asString()).isEqualTo("FINISHED");
+        return id;
+    }
+
+    private static JsonNode ended(long id) throws Exception {
+        return server.await("/api/runs/" + id, r -> !List.of("WAITING", "RUNNING")
+                .contains(r.path("state").asString()));
+    }
+}

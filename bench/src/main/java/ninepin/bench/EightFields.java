@@ -106,15 +106,9 @@ final class EightFields {
     }
 
     static Job job() {
-        return new Job(
+        return Job.of(
                 "eight-fields",
-                null,
-                null,
-                null,
                 "eight-fields",
-                null,
-                null,
-                null,
                 List.of(new Delivery(
                         null,
                         new TableDelivery("bench", "ours", TableDelivery.Mode.ADD, List.of()),
@@ -126,11 +120,7 @@ final class EightFields {
                                 rule("value", "Value"),
                                 rule("taken_on", "Taken"),
                                 rule("temperature", "Temperature"),
-                                rule("remark", "Remark", Touch.Kind.TRIM)))),
-                null,
-                null,
-                null,
-                null);
+                                rule("remark", "Remark", Touch.Kind.TRIM)))));
     }
 
     static Rule rule(String target, String field, Touch.Kind... touches) {

@@ -37,15 +37,9 @@ final class TwelveRules {
     private TwelveRules() {}
 
     static Job job() {
-        return new Job(
+        return Job.of(
                 "twelve-rules",
-                null,
-                null,
-                null,
                 "eight-fields",
-                null,
-                null,
-                null,
                 List.of(new Delivery(
                         null,
                         new TableDelivery("bench", "shaped", TableDelivery.Mode.ADD, List.of()),
@@ -61,11 +55,7 @@ final class TwelveRules {
                                 formula("due_on", "Taken + INTERVAL '14' DAY"),
                                 formula("label", "Test || ' of ' || UPPER(TRIM(Sample))"),
                                 formula("month", "EXTRACT(YEAR FROM Taken) * 100 + EXTRACT(MONTH FROM Taken)"),
-                                formula("farm_code", "'F' || LPAD(CAST(Farm AS VARCHAR(5)), 5, '0')")))),
-                null,
-                null,
-                null,
-                null);
+                                formula("farm_code", "'F' || LPAD(CAST(Farm AS VARCHAR(5)), 5, '0')")))));
     }
 
     private static Rule formula(String target, String formula) {

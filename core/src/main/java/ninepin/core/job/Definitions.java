@@ -99,7 +99,11 @@ public final class Definitions {
     /** Reads a definition of another kind. */
     public static <T> T read(String json, Class<T> type) {
         try {
-            return JSON.readValue(json, type);
+            T definition = JSON.readValue(json, type);
+            if (definition == null) {
+                throw new DefinitionException("JSON", "is null, where a definition is expected");
+            }
+            return definition;
         } catch (JacksonException e) {
             throw explain(e);
         }

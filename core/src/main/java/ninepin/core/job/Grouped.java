@@ -70,6 +70,7 @@ public record Grouped(Job job, Layout layout, ShapingContext context, ByteSource
                 List.of(new Delivery(null, delivery.to(), delivery.shaping())),
                 null,
                 null,
+                null,
                 job.together(),
                 null);
     }

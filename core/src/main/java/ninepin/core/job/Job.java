@@ -155,36 +155,9 @@ public record Job(
         }
     }
 
-    /** A job with no statements of its own. */
-    public Job(
-            String name,
-            String title,
-            String description,
-            PickUp pickUp,
-            String layout,
-            List<FieldChecks> checks,
-            Documents documents,
-            List<AskedValue> asked,
-            List<Delivery> deliveries,
-            Limits limits,
-            Commit commit,
-            Legs.Manner together,
-            AfterCrash afterCrash) {
-        this(
-                name,
-                title,
-                description,
-                pickUp,
-                layout,
-                checks,
-                documents,
-                asked,
-                deliveries,
-                limits,
-                commit,
-                null,
-                together,
-                afterCrash);
+    /** A job that delivers what the records of a layout become, and asks for nothing else. */
+    public static Job of(String name, String layout, List<Delivery> deliveries) {
+        return new Job(name, null, null, null, layout, null, null, null, deliveries, null, null, null, null, null);
     }
 
     /** The layout with the checks of the job added to its own. */

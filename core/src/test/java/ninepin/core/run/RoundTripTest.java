@@ -165,19 +165,9 @@ class RoundTripTest {
             rules.add(new Rule(name.toLowerCase(), new Origin.OfField(name), null, null));
         }
         List<String> key = mode == Mode.ADD ? List.of() : List.of("id");
-        return new Job(
+        return Job.of(
                 "round-trip",
-                null,
-                null,
-                null,
                 "test",
-                null,
-                null,
-                null,
-                List.of(new Delivery(null, new TableDelivery("warehouse", "every_type", mode, key), rules)),
-                null,
-                null,
-                null,
-                null);
+                List.of(new Delivery(null, new TableDelivery("warehouse", "every_type", mode, key), rules)));
     }
 }

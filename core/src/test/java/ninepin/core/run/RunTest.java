@@ -240,6 +240,7 @@ class RunTest {
                 null,
                 null,
                 null,
+                null,
                 null);
         f.file(HEADER + lines(0, 5) + "z;600;FAT;1;03.11.2026;\r\n" + lines(6, 9));
         RunOutcome outcome = f.run();

@@ -70,6 +70,7 @@ public final class Quality {
                 limits,
                 null,
                 null,
+                null,
                 null);
     }
 
@@ -94,7 +95,8 @@ public final class Quality {
                 job.deliveries(),
                 job.limits(),
                 job.commit(),
-                null,
+                job.statements(),
+                job.together(),
                 job.afterCrash());
     }
 

@@ -1,8 +1,10 @@
 package ninepin.server.api;
 
+import java.nio.file.InvalidPathException;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.DefinitionException;
+import ninepin.core.read.Shown;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.annotation.Order;
@@ -10,11 +12,13 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.ErrorResponse;
 import org.springframework.web.ErrorResponseException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.multipart.MultipartException;
 import tools.jackson.core.JacksonException;
 
 /** Turns exceptions into problem details. What is unforeseen is logged with a number and told without its insides. */
@@ -45,6 +49,21 @@ class ProblemAdvice {
     }
 
     @ExceptionHandler
+    ResponseEntity<ProblemDetail> noFile(MultipartException e) {
+        if (e instanceof ErrorResponse response) {
+            return ResponseEntity.status(response.getStatusCode()).body(response.getBody());
+        }
+        String what = "A file is expected, sent as a form (multipart/form-data).";
+        return ResponseEntity.badRequest().body(Problems.detail(HttpStatus.BAD_REQUEST, what));
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> noPath(InvalidPathException e) {
+        String what = Shown.quoted(e.getInput()) + " is no name of a file or folder.";
+        return ResponseEntity.badRequest().body(Problems.detail(HttpStatus.BAD_REQUEST, what));
+    }
+
+    @ExceptionHandler
     ResponseEntity<ProblemDetail> noSuchValue(MethodArgumentTypeMismatchException e) {
         String what = "\"" + e.getValue() + "\" is no value for " + e.getName() + ".";
         return ResponseEntity.badRequest().body(Problems.detail(HttpStatus.BAD_REQUEST, what));
@@ -64,7 +83,7 @@ class ProblemAdvice {
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> unforeseen(Exception e) {
-        if (e instanceof org.springframework.web.ErrorResponse response) {
+        if (e instanceof ErrorResponse response) {
             return ResponseEntity.status(response.getStatusCode()).body(response.getBody());
         }
         String number = Long.toHexString(System.nanoTime());

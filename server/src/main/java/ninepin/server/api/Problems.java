@@ -1,6 +1,8 @@
 package ninepin.server.api;
 
 import java.net.URI;
+import java.util.List;
+import ninepin.core.layout.DefinitionException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.web.ErrorResponseException;
@@ -20,6 +22,20 @@ public final class Problems {
 
     public static ErrorResponseException unprocessable(String what) {
         return of(HttpStatus.UNPROCESSABLE_CONTENT, what);
+    }
+
+    /** A part of a request that has to be there. */
+    public static <T> T needed(String part, T value) {
+        if (value == null) {
+            throw new DefinitionException(part, "is missing");
+        }
+        return value;
+    }
+
+    /** A list that has to be there, with something in each place. */
+    public static <T> List<T> neededAll(String part, List<T> values) {
+        needed(part, values).forEach(value -> needed(part, value));
+        return values;
     }
 
     static ErrorResponseException of(HttpStatus status, String detail) {

@@ -29,6 +29,7 @@ import ninepin.core.run.RunPlan;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
+import ninepin.server.api.Problems;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
@@ -48,7 +49,12 @@ class BenchController {
     private static final int MOST_MISSING = 500;
 
     /** The definitions as they stand in the editor. */
-    record Sheet(JsonNode job, JsonNode layout) {}
+    record Sheet(JsonNode job, JsonNode layout) {
+        Sheet {
+            Problems.needed("job", job);
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** A value of the sample that is not in a code list, and how often it is asked for. */
     record MissingCode(String list, String value, long count) {}

@@ -39,7 +39,12 @@ import tools.jackson.databind.JsonNode;
 class FilePreviewController {
 
     /** The sheet, and the delivery whose files are asked for. */
-    record FilesAsked(JsonNode job, JsonNode layout, int delivery) {}
+    record FilesAsked(JsonNode job, JsonNode layout, int delivery) {
+        FilesAsked {
+            Problems.needed("job", job);
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** A file; of a long one its beginning. */
     record FileShown(String name, long length, boolean cut, String text) {}

@@ -36,13 +36,23 @@ import tools.jackson.databind.JsonNode;
 class RuleController {
 
     /** The rules of a delivery as they are written, and conditions, to be tried on a record. */
-    record RulesAsked(JsonNode job, JsonNode layout, int delivery, long record, List<RuleProbe.Asked> conditions) {}
+    record RulesAsked(JsonNode job, JsonNode layout, int delivery, long record, List<RuleProbe.Asked> conditions) {
+        RulesAsked {
+            Problems.needed("job", job);
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** A proposed rule as the schema in docs/schema describes it, how sure it is, and what speaks for it. */
     record ProposedRule(JsonNode rule, String sentence, String sureness, String why) {}
 
     /** Instructions about a delivery. */
-    record WordingAsked(JsonNode job, JsonNode layout, int delivery, long record, String text) {}
+    record WordingAsked(JsonNode job, JsonNode layout, int delivery, long record, String text) {
+        WordingAsked {
+            Problems.needed("job", job);
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** What an instruction stands for, and what its rules give for the record. */
     record InstructionView(

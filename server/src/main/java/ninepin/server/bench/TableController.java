@@ -28,7 +28,12 @@ import tools.jackson.databind.JsonNode;
 class TableController {
 
     /** The sheet, and the delivery that names the table; whether it is to be made or only shown. */
-    record TableAsked(JsonNode job, JsonNode layout, int delivery, boolean make) {}
+    record TableAsked(JsonNode job, JsonNode layout, int delivery, boolean make) {
+        TableAsked {
+            Problems.needed("job", job);
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** The statement that makes the table, and the rules that go with it. */
     record TableMade(String statement, List<JsonNode> rules, boolean made) {}

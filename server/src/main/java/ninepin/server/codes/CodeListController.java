@@ -8,6 +8,7 @@ import java.util.List;
 import ninepin.core.codes.CodeList;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
+import ninepin.server.api.Problems;
 import ninepin.server.codes.CodeListMapper.CodeListRow;
 import ninepin.server.connections.Connections;
 import ninepin.server.definitions.JsonDifference;
@@ -52,7 +53,11 @@ class CodeListController {
             JsonNode list, int version, List<String> usedBy, Instant savedAt, String savedBy, String note) {}
 
     /** A list to be saved, and the version that was edited. */
-    record CodeListDraft(JsonNode list, int basedOn, String note) {}
+    record CodeListDraft(JsonNode list, int basedOn, String note) {
+        CodeListDraft {
+            Problems.needed("list", list);
+        }
+    }
 
     /** A saved version. */
     record CodeListVersion(int version, Instant savedAt, String savedBy, String note, int entries) {}
@@ -74,7 +79,11 @@ class CodeListController {
     record QueryLines(List<String> columns, List<CodeEntry> entries, int rows, Instant at, long millis) {}
 
     /** Lines to be added. */
-    record MoreEntries(List<List<String>> entries, String note) {}
+    record MoreEntries(List<List<String>> entries, String note) {
+        MoreEntries {
+            Problems.neededAll("entries", entries);
+        }
+    }
 
     private final CodeLists lists;
     private final Connections connections;

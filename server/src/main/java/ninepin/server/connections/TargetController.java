@@ -9,7 +9,6 @@ import ninepin.server.api.Problems;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
 /** What rules of a delivery may fill, wherever it goes. */
@@ -25,12 +24,7 @@ class TargetController {
     /** Describes the place of a delivery, as the schema of jobs in docs/schema writes it. */
     @PostMapping("/api/target")
     TableDescription describe(@RequestBody JsonNode to) throws TargetException {
-        Destination place;
-        try {
-            place = Definitions.mapper().treeToValue(to, Destination.class);
-        } catch (JacksonException e) {
-            throw Definitions.explain(e);
-        }
+        Destination place = Definitions.read(to.toString(), Destination.class);
         if (!place.decided()) {
             throw Problems.unprocessable("It is not said yet where the rows go.");
         }

@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.List;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Shortcoming;
+import ninepin.server.api.Problems;
 import ninepin.server.config.FileNames;
 import ninepin.server.definitions.JsonDifference;
 import ninepin.server.jobs.JobMapper.JobRow;
@@ -30,7 +31,12 @@ import tools.jackson.databind.JsonNode;
 class JobController {
 
     /** A draft: job and layout as the schemas in docs/schema describe them, and the revision it was made from. */
-    record Draft(JsonNode job, JsonNode layout, int revision) {}
+    record Draft(JsonNode job, JsonNode layout, int revision) {
+        Draft {
+            Problems.needed("job", job);
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** A job with its draft. */
     record JobView(

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 import ninepin.core.job.Definitions;
+import ninepin.server.api.Problems;
 import ninepin.server.config.FileNames;
 import ninepin.server.definitions.JsonDifference;
 import ninepin.server.layouts.LayoutLibrary.Standing;
@@ -61,13 +62,21 @@ class LayoutController {
             String updatedBy) {}
 
     /** A draft as the schema in docs/schema describes it, and the revision it was made from. */
-    record LayoutDraft(JsonNode layout, int revision) {}
+    record LayoutDraft(JsonNode layout, int revision) {
+        LayoutDraft {
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** A saved version. */
     record LayoutVersion(int version, Instant savedAt, String savedBy, String note, JsonNode layout) {}
 
     /** What to save as a version, and the jobs whose drafts get it. */
-    record NewVersion(JsonNode layout, Integer basedOn, String note, List<String> jobs) {}
+    record NewVersion(JsonNode layout, Integer basedOn, String note, List<String> jobs) {
+        NewVersion {
+            Problems.needed("layout", layout);
+        }
+    }
 
     /** A job that a change touches: the version its draft works with (null: one of its own), and what would break. */
     record Touched(String job, String title, Integer version, boolean same, Integer liveVersion, List<String> breaks) {}

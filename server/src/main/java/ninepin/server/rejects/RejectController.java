@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import ninepin.core.job.RefusedFile;
+import ninepin.server.api.Problems;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.rejects.RejectDesk.RejectKey;
 import ninepin.server.rejects.RejectMapper.Filter;
@@ -89,13 +90,26 @@ class RejectController {
     record RejectTexts(Map<Long, String> texts) {}
 
     /** Rejects, and what is changed in them; whether the change is kept or only shown. */
-    record ChangeAsked(List<RejectKey> keys, RejectDesk.WantedChange wanted, boolean apply) {}
+    record ChangeAsked(List<RejectKey> keys, RejectDesk.WantedChange wanted, boolean apply) {
+        ChangeAsked {
+            Problems.neededAll("keys", keys);
+            Problems.needed("wanted", wanted);
+        }
+    }
 
     /** Rejects, and why they are set aside. */
-    record AsideAsked(List<RejectKey> keys, String reason) {}
+    record AsideAsked(List<RejectKey> keys, String reason) {
+        AsideAsked {
+            Problems.neededAll("keys", keys);
+        }
+    }
 
     /** Rejects. */
-    record ChosenRejects(List<RejectKey> keys) {}
+    record ChosenRejects(List<RejectKey> keys) {
+        ChosenRejects {
+            Problems.neededAll("keys", keys);
+        }
+    }
 
     /** The runs that rejects were sent again with. */
     record Resubmitted(List<Long> runs) {}

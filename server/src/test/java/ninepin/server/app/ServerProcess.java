@@ -1,6 +1,7 @@
 package ninepin.server.app;
 
 import java.io.IOException;
+import java.net.CookieManager;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -9,6 +10,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Base64;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
@@ -20,7 +22,13 @@ import tools.jackson.databind.JsonNode;
 /** The application as a process of its own, that a test may kill, and its API. */
 final class ServerProcess implements AutoCloseable {
 
+    private static final String ADMIN = "admin:for the test";
+
     private final HttpClient http = HttpClient.newHttpClient();
+    /** Keeps the session of the administrator, so that the password is not proved with each request. */
+    private final HttpClient signedIn =
+            HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+
     private final Path folder;
     private final MariaDbServer database;
     private final int port;
@@ -58,7 +66,8 @@ final class ServerProcess implements AutoCloseable {
                 throw new IllegalStateException("The application ended: " + Files.readString(log()));
             }
             try {
-                if (send("GET", "/api/jobs", null, "admin:for the test").statusCode() == 200) {
+                String account = "{\"name\":\"admin\",\"password\":\"for the test\"}";
+                if (send("POST", "/api/session", account).statusCode() < 300) {
                     return;
                 }
             } catch (IOException e) {
@@ -80,6 +89,7 @@ final class ServerProcess implements AutoCloseable {
     HttpResponse<String> send(String method, String path, String json, String account)
             throws IOException, InterruptedException {
         HttpRequest.Builder request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                .timeout(Duration.ofMinutes(1))
                 .method(
                         method,
                         json == null ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(json));
@@ -89,11 +99,12 @@ final class ServerProcess implements AutoCloseable {
         if (account != null) {
             request.header("Authorization", authorization(account));
         }
-        return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+        HttpClient client = ADMIN.equals(account) ? signedIn : http;
+        return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
     }
 
     HttpResponse<String> send(String method, String path, String json) throws IOException, InterruptedException {
-        return send(method, path, json, "admin:for the test");
+        return send(method, path, json, ADMIN);
     }
 
     JsonNode ask(String method, String path, String json) throws IOException, InterruptedException {
@@ -116,20 +127,20 @@ final class ServerProcess implements AutoCloseable {
         byte[] foot = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
         HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
                 .header("Content-Type", "multipart/form-data; boundary=" + boundary)
-                .header("Authorization", authorization("admin:for the test"))
+                .header("Authorization", authorization(ADMIN))
                 .POST(HttpRequest.BodyPublishers.ofByteArrays(List.of(head, bytes, foot)))
                 .build();
         return Definitions.mapper()
-                .readTree(
-                        http.send(request, HttpResponse.BodyHandlers.ofString()).body());
+                .readTree(signedIn.send(request, HttpResponse.BodyHandlers.ofString())
+                        .body());
     }
 
     /** What is downloaded, byte for byte. */
     byte[] bytes(String path) throws IOException, InterruptedException {
         HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
-                .header("Authorization", authorization("admin:for the test"))
+                .header("Authorization", authorization(ADMIN))
                 .build();
-        return http.send(request, HttpResponse.BodyHandlers.ofByteArray()).body();
+        return signedIn.send(request, HttpResponse.BodyHandlers.ofByteArray()).body();
     }
 
     private static String authorization(String account) {

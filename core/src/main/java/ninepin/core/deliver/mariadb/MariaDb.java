@@ -43,6 +43,8 @@ public final class MariaDb extends Dialect {
         // Affected rows, not matched ones: an unchanged row counts 0.
         properties.setProperty("useAffectedRows", "true");
         properties.setProperty("connectTimeout", "10000");
+        // What answers the port may be no database, and say nothing at all; a statement may take its time.
+        properties.setProperty("socketTimeout", "10000");
         properties.setProperty("tcpKeepAlive", "true");
         properties.setProperty("useServerPrepStmts", "false");
         properties.setProperty(
@@ -51,7 +53,9 @@ public final class MariaDb extends Dialect {
         properties.setProperty("transactionIsolation", "READ-COMMITTED");
         String url = "jdbc:mariadb://" + host(address.host()) + ":" + address.port() + "/" + address.database();
         try {
-            return DriverManager.getConnection(url, properties);
+            Connection connection = DriverManager.getConnection(url, properties);
+            connection.setNetworkTimeout(Runnable::run, 0);
+            return connection;
         } catch (SQLException e) {
             throw explain(e, "connect to " + address);
         }

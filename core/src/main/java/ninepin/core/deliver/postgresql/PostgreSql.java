@@ -35,6 +35,7 @@ public final class PostgreSql extends Dialect {
         properties.setProperty("user", address.user());
         properties.setProperty("password", address.password());
         properties.setProperty("connectTimeout", "10");
+        properties.setProperty("loginTimeout", "10");
         properties.setProperty("tcpKeepAlive", "true");
         properties.setProperty("ApplicationName", "ninepin");
         properties.setProperty("options", "-c timezone=UTC -c datestyle=ISO -c lock_timeout=5000");

@@ -1,6 +1,8 @@
 package ninepin.server.api;
 
 import java.nio.file.InvalidPathException;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.DefinitionException;
@@ -8,6 +10,7 @@ import ninepin.core.read.Shown;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.annotation.Order;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
@@ -27,6 +30,7 @@ import tools.jackson.core.JacksonException;
 class ProblemAdvice {
 
     private static final Logger LOG = LoggerFactory.getLogger(ProblemAdvice.class);
+    private static final Pattern TOO_LONG = Pattern.compile("Data too long for column '(\\w+)'");
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> foreseen(ErrorResponseException e) {
@@ -74,6 +78,18 @@ class ProblemAdvice {
         ProblemDetail problem = Problems.detail(HttpStatus.BAD_GATEWAY, e.getMessage());
         problem.setProperty("code", e.code());
         return ResponseEntity.status(HttpStatus.BAD_GATEWAY).body(problem);
+    }
+
+    /** Ninepin's own tables refuse what is longer than a name or a title may be. */
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> tooLong(DataIntegrityViolationException e) {
+        Matcher column =
+                TOO_LONG.matcher(String.valueOf(e.getMostSpecificCause().getMessage()));
+        if (!column.find()) {
+            return unforeseen(e);
+        }
+        String what = "The " + column.group(1).replace('_', ' ') + " is too long.";
+        return ResponseEntity.unprocessableContent().body(Problems.detail(HttpStatus.UNPROCESSABLE_CONTENT, what));
     }
 
     @ExceptionHandler(AsyncRequestNotUsableException.class)

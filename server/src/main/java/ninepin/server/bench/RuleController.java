@@ -149,14 +149,16 @@ class RuleController {
     }
 
     private TableDescription table(Job job, int delivery) throws TargetException {
-        Destination to = delivery < job.deliveries().size()
-                ? job.deliveries().get(delivery).to()
-                : null;
+        Destination to = has(job, delivery) ? job.deliveries().get(delivery).to() : null;
         if (to == null || !to.decided()) {
             throw Problems.unprocessable("Choose a delivery in section 5 first: its columns are the target fields.");
         }
         return places.describe(to)
                 .orElseThrow(() -> Problems.notFound("There is no " + to.label() + " in " + to.connection() + "."));
+    }
+
+    private static boolean has(Job job, int delivery) {
+        return delivery >= 0 && delivery < job.deliveries().size();
     }
 
     /** The target fields: the columns of the table if it is there, and those that have a rule. */
@@ -165,6 +167,9 @@ class RuleController {
         try {
             table(job, delivery).columns().stream().filter(c -> !c.generated()).forEach(c -> targets.add(c.name()));
         } catch (TargetException | ErrorResponseException e) {
+            if (!has(job, delivery)) {
+                throw Problems.unprocessable("The job has no delivery number " + (delivery + 1) + ".");
+            }
             job.deliveries().get(delivery).shaping().forEach(r -> targets.add(r.target()));
         }
         return targets;

@@ -54,7 +54,7 @@ class TableController {
         jobs.get(name);
         Job job = Definitions.job(asked.job().toString());
         Layout layout = job.withChecks(Definitions.layout(asked.layout().toString()));
-        if (asked.delivery() >= job.deliveries().size()) {
+        if (asked.delivery() < 0 || asked.delivery() >= job.deliveries().size()) {
             throw Problems.unprocessable("There is no such delivery.");
         }
         DatabaseAddress address =

@@ -15,7 +15,13 @@ import org.springframework.web.bind.annotation.RestController;
 class FollowController {
 
     /** A row of a table by the values of a unique key. */
-    record RowAsked(String connection, String table, Map<String, String> key) {}
+    record RowAsked(String connection, String table, Map<String, String> key) {
+        RowAsked {
+            Problems.needed("connection", connection);
+            Problems.needed("table", table);
+            Problems.needed("key", key);
+        }
+    }
 
     private final Following following;
     private final RowOrigin origins;

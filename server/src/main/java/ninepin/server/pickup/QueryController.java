@@ -25,7 +25,14 @@ import tools.jackson.databind.JsonNode;
 class QueryController {
 
     /** The sheet; whether its layout is to be kept where it is, or made of the columns of the query. */
-    record QueryAsked(JsonNode job, JsonNode layout, boolean keepLayout) {}
+    record QueryAsked(JsonNode job, JsonNode layout, boolean keepLayout) {
+        QueryAsked {
+            Problems.needed("job", job);
+            if (keepLayout) {
+                Problems.needed("layout", layout);
+            }
+        }
+    }
 
     /** The layout that goes with the query. */
     record QueryTaken(JsonNode layout) {}

@@ -2,6 +2,8 @@ package ninepin.server.rejects;
 
 import java.time.Instant;
 import java.util.List;
+import ninepin.core.read.Shown;
+import ninepin.server.api.Problems;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
@@ -27,7 +29,17 @@ interface RejectMapper {
             String field,
             Instant since,
             Instant until,
-            String who) {}
+            String who) {
+
+        private static final List<String> STATES = List.of("open", "resubmitted", "aside");
+
+        public Filter {
+            if (state != null && !STATES.contains(state)) {
+                throw Problems.unprocessable("There is no state " + Shown.quoted(state) + " of rejects; there are "
+                        + String.join(", ", STATES) + ".");
+            }
+        }
+    }
 
     /** A line of the list. */
     record LineRow(

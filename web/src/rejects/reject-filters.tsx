@@ -56,7 +56,7 @@ export function RejectFilters({ count: many }: { count?: number }) {
       />
       <Select
         label="Job"
-        className="w-36"
+        className="w-40"
         value={part("job") ?? ""}
         onChange={(job) => put({ job, code: undefined, reason: undefined, at: undefined })}
         options={[{ value: "", label: "all" }, ...(jobs.data ?? []).map((j) => ({ value: j.name, label: j.title }))]}

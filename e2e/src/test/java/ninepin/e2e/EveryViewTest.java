@@ -1,0 +1,163 @@
+package ninepin.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.APIResponse;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.LoadState;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import ninepin.core.job.Definitions;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tools.jackson.databind.JsonNode;
+
+/** All that there is in the demo can be looked at, from all sides: each job, layout, code list, and runs of each job. */
+class EveryViewTest {
+
+    /** What a run may be asked for; where it has nothing of the kind it says so in words. */
+    private static final List<String> OF_RUN = List.of(
+            "",
+            "/reasons",
+            "/rejects",
+            "/rejects.csv",
+            "/legs",
+            "/answers",
+            "/written",
+            "/timeline",
+            "/take-back",
+            "/report.html",
+            "/report.csv",
+            "/resubmissions",
+            "/follow?record=1",
+            "/follow?record=3",
+            "/follow?line=2");
+
+    private static final Set<Integer> ANSWERED = Set.of(200, 404, 409, 422);
+
+    private final Demo demo = Demo.shared();
+    private Page page;
+
+    @BeforeEach
+    void signIn() {
+        page = demo.signedIn(1280, 800, "light");
+    }
+
+    private JsonNode get(String path) {
+        APIResponse answer = page.request().get(demo.address() + path);
+        assertThat(answer.status()).as(path).isEqualTo(200);
+        return Definitions.mapper().readTree(answer.text());
+    }
+
+    /** The latest runs of each job, and among them one of each state. */
+    private List<Long> runs() {
+        Map<String, Long> chosen = new LinkedHashMap<>();
+        for (JsonNode run : get("/api/runs")) {
+            String job = run.path("jobName").asString();
+            chosen.putIfAbsent(
+                    job
+                            + run.path("state").asString()
+                            + (run.path("tally").path("rejected").asLong() > 0),
+                    run.path("id").asLong());
+        }
+        assertThat(chosen.size()).isGreaterThan(5);
+        return List.copyOf(chosen.values());
+    }
+
+    @Test
+    void every_kind_of_run_tells_all_of_itself() {
+        List<String> wrong = new ArrayList<>();
+        for (long run : runs()) {
+            for (String part : OF_RUN) {
+                APIResponse answer = page.request().get(demo.address() + "/api/runs/" + run + part);
+                boolean words = answer.status() == 200 || answer.text().contains("\"detail\"");
+                if (!ANSWERED.contains(answer.status()) || !words) {
+                    wrong.add("run " + run + part + ": " + answer.status() + " " + answer.text());
+                }
+            }
+            JsonNode rejects = get("/api/runs/" + run + "/rejects");
+            if (!rejects.isEmpty()) {
+                long record = rejects.get(0).path("record").asLong();
+                JsonNode followed = get("/api/runs/" + run + "/follow?record=" + record);
+                assertThat(followed.path("fate").asString()).as("run " + run).startsWith("rejected");
+                assertThat(followed.path("records").toString()).contains("\"text\":\"");
+            }
+        }
+        assertThat(wrong).isEmpty();
+    }
+
+    @Test
+    void every_layout_is_given_away_with_a_made_up_sample() {
+        for (JsonNode layout : get("/api/layouts")) {
+            String path = "/api/layouts/" + layout.path("name").asString();
+            assertThat(page.request().get(demo.address() + path + "/definition").status())
+                    .isEqualTo(200);
+            APIResponse sample = page.request().get(demo.address() + path + "/made-up");
+            assertThat(sample.status()).as(path).isEqualTo(200);
+            assertThat(sample.body()).isNotEmpty();
+        }
+    }
+
+    /** Nothing fails, nothing is wider than the window, whatever its width and colours. */
+    @ParameterizedTest
+    @CsvSource({"1024, dark", "1440, light"})
+    void every_view_opens_without_trouble(int width, String theme) {
+        page = demo.signedIn(width, 800, theme);
+        List<String> wrong = new ArrayList<>();
+        String[] view = {""};
+        page.onPageError(e -> wrong.add(view[0] + ": " + e));
+        page.onConsoleMessage(m -> {
+            if (m.type().equals("error")) {
+                wrong.add(view[0] + ": " + m.text());
+            }
+        });
+        for (String path : views()) {
+            view[0] = path;
+            page.navigate(demo.address() + path);
+            page.waitForLoadState(LoadState.NETWORKIDLE);
+            if (page.getByText("Something went wrong").count() > 0) {
+                wrong.add(path + ": "
+                        + page.getByText("Something went wrong").first().innerText());
+            }
+            Object wider = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth");
+            if (((Number) wider).intValue() > 0) {
+                wrong.add(path + " is wider than the window by " + wider);
+            }
+            if (page.locator("main").innerText().strip().length() < 20) {
+                wrong.add(path + " is empty");
+            }
+        }
+        assertThat(wrong).isEmpty();
+    }
+
+    private List<String> views() {
+        List<String> views = new ArrayList<>(List.of(
+                "/today",
+                "/jobs",
+                "/layouts",
+                "/runs",
+                "/rejects",
+                "/rejects?state=all",
+                "/rejects/reasons",
+                "/code-lists",
+                "/connections"));
+        for (JsonNode job : get("/api/jobs")) {
+            String path = "/jobs/" + job.path("name").asString() + "?section=";
+            for (int section = 1; section <= 6; section++) {
+                views.add(path + section);
+            }
+        }
+        get("/api/layouts").forEach(l -> views.add("/layouts/" + l.path("name").asString()));
+        get("/api/code-lists")
+                .forEach(l -> views.add("/code-lists/" + l.path("name").asString()));
+        for (long run : runs()) {
+            views.addAll(List.of("/runs/" + run, "/runs/" + run + "/follow?record=1", "/runs/" + run + "/file"));
+        }
+        return views;
+    }
+}

@@ -36,9 +36,12 @@ public final class HeaderRow {
         String delimiter =
                 DELIMITERS.stream().filter(first::contains).findFirst().orElse(lines.size() > 1 ? "\n" : ";");
         boolean listed = delimiter.equals("\n");
-        List<String> names = listed
-                ? lines
-                : DelimiterGuess.rows(List.of(first), delimiter.charAt(0), '"').get(0);
+        List<List<String>> rows =
+                listed ? List.of(lines) : DelimiterGuess.rows(List.of(first), delimiter.charAt(0), '"');
+        if (rows.isEmpty()) {
+            throw new DefinitionException("header", "a quote is not closed");
+        }
+        List<String> names = rows.get(0);
         List<FieldGuess> fields = new ArrayList<>();
         Set<String> used = new HashSet<>();
         for (String cell : names) {

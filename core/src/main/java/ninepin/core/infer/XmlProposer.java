@@ -125,7 +125,7 @@ final class XmlProposer {
             if (Proposer.isWhole(sample)) {
                 guesses.add(new Guess(
                         "well-formed",
-                        "up to line " + e.getLocation().getLineNumber(),
+                        "up to line " + Math.max(1, XmlParsers.line(e)),
                         Sureness.SURE,
                         "Behind it the sample cannot be read."));
             }

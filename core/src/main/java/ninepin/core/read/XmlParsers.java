@@ -15,16 +15,20 @@ import org.codehaus.stax2.XMLStreamReader2;
 public final class XmlParsers {
 
     private static final int MOST_DEPTH = 256;
-    private static final WstxInputFactory FACTORY = factory();
+    /** Reads a text only when it is asked for; where it is not well-formed, asking fails. */
+    private static final WstxInputFactory LAZY = factory(true);
+
+    private static final WstxInputFactory EAGER = factory(false);
 
     private XmlParsers() {}
 
-    private static WstxInputFactory factory() {
+    private static WstxInputFactory factory(boolean lazy) {
         WstxInputFactory factory = new WstxInputFactory();
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, true);
         factory.setProperty(XMLInputFactory.IS_COALESCING, false);
+        factory.setProperty(XMLInputFactory2.P_LAZY_PARSING, lazy);
         factory.setProperty(XMLInputFactory2.P_INTERN_NAMES, true);
         factory.setProperty(XMLInputFactory2.P_PRESERVE_LOCATION, false);
         factory.setProperty(WstxInputProperties.P_MAX_ELEMENT_DEPTH, MOST_DEPTH);
@@ -35,16 +39,21 @@ public final class XmlParsers {
 
     /** A parser of characters, which tells where each event stands. */
     static XMLStreamReader2 of(Reader text) throws XMLStreamException {
-        return (XMLStreamReader2) FACTORY.createXMLStreamReader(text);
+        return (XMLStreamReader2) LAZY.createXMLStreamReader(text);
     }
 
     /** A parser of a text, whatever encoding it declares. */
     public static XMLStreamReader ofText(String text) throws XMLStreamException {
-        return FACTORY.createXMLStreamReader(new StringReader(text));
+        return EAGER.createXMLStreamReader(new StringReader(text));
+    }
+
+    /** The line at which a document is not well-formed, as far as the parser says; 0 where it says nothing. */
+    public static int line(XMLStreamException e) {
+        return e.getLocation() == null ? 0 : Math.max(0, e.getLocation().getLineNumber());
     }
 
     /** A parser of bytes, in the encoding that they declare. */
     public static XMLStreamReader of(InputStream bytes) throws XMLStreamException {
-        return FACTORY.createXMLStreamReader(bytes);
+        return EAGER.createXMLStreamReader(bytes);
     }
 }

@@ -2,14 +2,12 @@ package ninepin.core.check;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +22,7 @@ import ninepin.core.read.Position;
 import ninepin.core.read.RawRecord;
 import ninepin.core.read.RecordReader;
 import ninepin.core.source.MemorySource;
+import ninepin.core.testing.SpoiltBytes;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 
@@ -109,7 +108,7 @@ class AnyBytesTest {
     private static void spoil(long seed, Map<String, Layout> layouts) throws IOException {
         Random random = new Random(seed);
         for (String name : GOOD.keySet()) {
-            byte[] bytes = spoilt(GOOD.get(name), random);
+            byte[] bytes = SpoiltBytes.of(GOOD.get(name), random);
             Layout layout = layouts.get(name);
             WholeFile whole = new WholeFile(() -> new MemorySource(bytes), layout, LocalDate.EPOCH, () -> false);
             Optional<WholeFile.Summary> pieces = whole.inPieces(1 + random.nextInt(4), 1);
@@ -171,32 +170,5 @@ class AnyBytesTest {
         checker.lacking();
         checker.atEnd();
         return out;
-    }
-
-    private static byte[] spoilt(byte[] good, Random random) {
-        byte[] bytes = good.clone();
-        for (int n = random.nextInt(4); n >= 0; n--) {
-            int at = random.nextInt(bytes.length);
-            int to = Math.min(bytes.length, at + 1 + random.nextInt(60));
-            switch (random.nextInt(6)) {
-                case 0 -> bytes[at] = (byte) random.nextInt(256);
-                case 1 -> bytes[at] = (byte) "<>&;\"'\r\n\0 ]-/=".charAt(random.nextInt(14));
-                case 2 -> bytes = joined(Arrays.copyOf(bytes, at), Arrays.copyOfRange(bytes, to, bytes.length));
-                case 3 -> bytes = joined(Arrays.copyOf(bytes, to), Arrays.copyOfRange(bytes, at, bytes.length));
-                case 4 -> bytes = Arrays.copyOf(bytes, Math.max(1, at));
-                default -> Arrays.fill(bytes, at, to, (byte) random.nextInt(256));
-            }
-            if (bytes.length == 0) {
-                return new byte[] {' '};
-            }
-        }
-        return bytes;
-    }
-
-    private static byte[] joined(byte[] a, byte[] b) {
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        out.writeBytes(a);
-        out.writeBytes(b);
-        return out.toByteArray();
     }
 }

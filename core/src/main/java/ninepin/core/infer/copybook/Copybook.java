@@ -181,8 +181,9 @@ final class Copybook {
         return entry;
     }
 
+    /** The next word; a period where there is none. */
     private String peek() {
-        return tokens.get(at).text;
+        return at < tokens.size() ? tokens.get(at).text : ".";
     }
 
     private static boolean isClause(String word) {

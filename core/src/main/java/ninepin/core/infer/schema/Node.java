@@ -52,7 +52,7 @@ final class Node {
         } catch (XMLStreamException e) {
             throw new DefinitionException(
                     "xsd",
-                    "line " + e.getLocation().getLineNumber() + ": it is not well-formed: "
+                    "line " + Math.max(1, XmlParsers.line(e)) + ": it is not well-formed: "
                             + String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
         }
     }

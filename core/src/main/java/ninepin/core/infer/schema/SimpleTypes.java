@@ -8,6 +8,7 @@ import ninepin.core.infer.schema.Node.Name;
 import ninepin.core.infer.schema.Schema.Component;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
+import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Severity;
 
 /** Simple types (XML Schema part 2) as data types, their facets as checks. */
@@ -79,38 +80,45 @@ final class SimpleTypes {
         List<Node> values = restriction.all("enumeration");
         if (!values.isEmpty()) {
             facets.enumeration.clear();
-            values.forEach(v -> facets.enumeration.add(v.get("value")));
+            values.forEach(v -> facets.enumeration.add(value(v)));
         }
         List<String> patterns =
-                restriction.all("pattern").stream().map(p -> p.get("value")).toList();
+                restriction.all("pattern").stream().map(SimpleTypes::value).toList();
         if (!patterns.isEmpty()) {
             facets.patterns.add(patterns.size() == 1 ? patterns.get(0) : "(" + String.join(")|(", patterns) + ")");
         }
         for (Node facet : restriction.children) {
-            String value = facet.get("value");
             switch (facet.local) {
                 case "length" -> {
-                    facets.minLength = number(value);
-                    facets.maxLength = number(value);
+                    facets.minLength = number(facet);
+                    facets.maxLength = facets.minLength;
                 }
-                case "minLength" -> facets.minLength = number(value);
-                case "maxLength" -> facets.maxLength = number(value);
-                case "totalDigits" -> facets.totalDigits = number(value);
-                case "fractionDigits" -> facets.fractionDigits = number(value);
-                case "minInclusive" -> facets.least = value;
-                case "maxInclusive" -> facets.most = value;
+                case "minLength" -> facets.minLength = number(facet);
+                case "maxLength" -> facets.maxLength = number(facet);
+                case "totalDigits" -> facets.totalDigits = number(facet);
+                case "fractionDigits" -> facets.fractionDigits = number(facet);
+                case "minInclusive" -> facets.least = value(facet);
+                case "maxInclusive" -> facets.most = value(facet);
                 case "minExclusive", "maxExclusive" -> {
                     facets.exclusive = true;
-                    facets.note = facet.local + " " + value;
+                    facets.note = facet.local + " " + value(facet);
                 }
                 default -> {}
             }
         }
     }
 
-    private static Integer number(String value) {
+    private static String value(Node facet) {
+        String value = facet.get("value");
+        if (value == null) {
+            throw new DefinitionException("xsd", "a " + facet.local + " has no value");
+        }
+        return value;
+    }
+
+    private static Integer number(Node facet) {
         try {
-            return Integer.valueOf(value.strip());
+            return Integer.valueOf(value(facet).strip());
         } catch (NumberFormatException e) {
             return null;
         }

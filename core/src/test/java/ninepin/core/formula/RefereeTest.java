@@ -37,7 +37,7 @@ class RefereeTest {
     private static final int FORMULAS = 440;
     private static final int AT_ONCE = 40;
 
-    private static final Layout LAYOUT = Definitions.layout(
+    static final Layout LAYOUT = Definitions.layout(
             """
             {"name":"values","format":{"kind":"delimited","delimiter":";","header":false},"recordTypes":[{"name":"row","fields":[
              {"name":"n","column":1,"type":{"is":"integer"}},{"name":"m","column":2,"type":{"is":"integer"}},

@@ -195,6 +195,9 @@ final class Phrases {
         StringBuilder formula = new StringBuilder("CASE ").append(name);
         for (String one : m.group(2).split("\\s*(?:,|;|\\band\\b)\\s*(?=[^,;]+ becomes )")) {
             String[] sides = one.split("(?i)\\s+becomes\\s+", 2);
+            if (sides.length < 2) {
+                throw new Misunderstood("It is not said what " + one + " becomes.");
+            }
             formula.append(" WHEN ")
                     .append(conditions.literal(field, sides[0]))
                     .append(" THEN ")

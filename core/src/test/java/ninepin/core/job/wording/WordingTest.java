@@ -7,8 +7,10 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.job.Definitions;
@@ -19,6 +21,7 @@ import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.Sequences;
 import ninepin.core.shape.Shaper;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.testing.SpoiltBytes;
 import org.junit.jupiter.api.Test;
 
 class WordingTest {
@@ -99,5 +102,43 @@ class WordingTest {
                         .get(0)
                         .problem())
                 .contains("too long");
+    }
+
+    /** Words that fell out, came twice or changed places, and anything else that is typed. */
+    @Test
+    void whatever_is_typed_is_understood_or_not_and_nothing_else() throws IOException {
+        List<String> good;
+        try (InputStream in = WordingTest.class.getResourceAsStream("instructions.txt")) {
+            good = new String(in.readAllBytes(), StandardCharsets.UTF_8)
+                    .lines()
+                    .skip(1)
+                    .filter(l -> !l.startsWith("  "))
+                    .toList();
+        }
+        long first = new Random().nextLong(1_000_000_000);
+        for (int i = 0; i < 3_000; i++) {
+            Random random = new Random(first + i);
+            List<String> words = new ArrayList<>(
+                    List.of(good.get(random.nextInt(good.size())).split(" ")));
+            for (int n = random.nextInt(3); n >= 0; n--) {
+                int at = random.nextInt(words.size());
+                switch (random.nextInt(4)) {
+                    case 0 -> words.add(at, words.get(random.nextInt(words.size())));
+                    case 1 -> words.set(at, good.get(random.nextInt(good.size())));
+                    case 2 ->
+                        words.set(at, new String(SpoiltBytes.of(words.get(at).getBytes(), random)));
+                    default -> Collections.swap(words, at, random.nextInt(words.size()));
+                }
+            }
+            String text = String.join(" ", words);
+            try {
+                for (Wording.Understood u : Wording.of(text, JOB, LAYOUT, 0, TARGETS, CONTEXT)) {
+                    assertThat(u.problem() == null || !u.problem().isBlank()).isTrue();
+                    new Shaper(LAYOUT, 0, u.rules(), CONTEXT);
+                }
+            } catch (RuntimeException e) {
+                throw new AssertionError("with the seed " + (first + i) + ": " + text, e);
+            }
+        }
     }
 }

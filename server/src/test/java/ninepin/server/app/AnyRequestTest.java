@@ -142,6 +142,63 @@ class AnyRequestTest {
         assertThat(server.get("/api/jobs").size()).isPositive();
     }
 
+    /** Files that are none of the kind, sent to every place that takes one. */
+    @Test
+    void every_file_is_taken_or_refused_in_words() throws Exception {
+        String job = THERE.get("job").get(0);
+        Map<String, String> doors = Map.of(
+                "/api/layouts/proposal?name=x",
+                "POST",
+                "/api/layouts/import?name=x&from=xsd",
+                "POST",
+                "/api/layouts/import?name=x&from=copybook",
+                "POST",
+                "/api/layouts/import?name=x&from=header",
+                "POST",
+                "/api/code-lists/read",
+                "POST",
+                "/api/jobs/" + job + "/sample",
+                "PUT",
+                "/api/layouts/test/sample",
+                "PUT",
+                "/api/jobs/" + job + "/runs",
+                "POST",
+                "/api/rejects/1/file",
+                "POST");
+        List<byte[]> files = List.of(
+                new byte[0],
+                new byte[] {0},
+                new byte[] {(byte) 0xff, (byte) 0xfe, 'a'},
+                new byte[] {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1a, '\n', 0, 0, 0, (byte) 0xd},
+                "\n\n\n".getBytes(),
+                ("\"" + "x".repeat(1 << 20)).getBytes(),
+                ";".repeat(20_000).getBytes(),
+                "<a>".repeat(5_000).getBytes(),
+                ("<!DOCTYPE a [<!ENTITY b SYSTEM \"file:///etc/passwd\">]><a>&b;</a>").getBytes(),
+                "PK\u0003\u0004 a packed file".getBytes(),
+                Quality.line(1).getBytes(StandardCharsets.UTF_16LE),
+                layout.toString().getBytes(StandardCharsets.UTF_8));
+        List<String> names = List.of("a.csv", "", "../../../x", "Söll 😀.csv", "x".repeat(400) + ".csv", ".", "a;b=c");
+        List<String> wrong = new ArrayList<>();
+        for (Map.Entry<String, String> door : doors.entrySet()) {
+            for (int f = 0; f < files.size(); f++) {
+                String name = names.get(f % names.size());
+                HttpResponse<String> answer = server.form(door.getValue(), door.getKey(), name, files.get(f));
+                String problem = problem(answer);
+                if (problem != null || answer.body().contains("root:")) {
+                    wrong.add(door.getKey() + " file " + f + " " + cut(name) + "\n  -> " + answer.statusCode() + " "
+                            + problem + " " + cut(answer.body()) + trace(answer.body()));
+                }
+            }
+        }
+        assertThat(wrong).isEmpty();
+        for (JsonNode run : server.get("/api/runs")) {
+            server.await("/api/runs/" + run.path("id").asLong(), r -> !List.of("WAITING", "RUNNING")
+                    .contains(r.path("state").asString()));
+        }
+        assertThat(server.get("/api/runs").toString()).doesNotContain("Something went wrong");
+    }
+
     /** What is wrong with an answer, or null. A target that is away or refuses is told as a bad gateway. */
     private static String problem(HttpResponse<String> answer) {
         int status = answer.statusCode();

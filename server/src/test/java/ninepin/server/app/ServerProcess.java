@@ -120,19 +120,24 @@ final class ServerProcess implements AutoCloseable {
     }
 
     JsonNode upload(String path, String name, byte[] bytes) throws IOException, InterruptedException {
+        return Definitions.mapper().readTree(form("POST", path, name, bytes).body());
+    }
+
+    /** Sends a file as a form. */
+    HttpResponse<String> form(String method, String path, String name, byte[] bytes)
+            throws IOException, InterruptedException {
         String boundary = "ninepin-boundary";
         byte[] head = ("--" + boundary + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + name
                         + "\"\r\nContent-Type: text/csv\r\n\r\n")
                 .getBytes(StandardCharsets.UTF_8);
         byte[] foot = ("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8);
         HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                .timeout(Duration.ofMinutes(1))
                 .header("Content-Type", "multipart/form-data; boundary=" + boundary)
                 .header("Authorization", authorization(ADMIN))
-                .POST(HttpRequest.BodyPublishers.ofByteArrays(List.of(head, bytes, foot)))
+                .method(method, HttpRequest.BodyPublishers.ofByteArrays(List.of(head, bytes, foot)))
                 .build();
-        return Definitions.mapper()
-                .readTree(signedIn.send(request, HttpResponse.BodyHandlers.ofString())
-                        .body());
+        return signedIn.send(request, HttpResponse.BodyHandlers.ofString());
     }
 
     /** What is downloaded, byte for byte. */

@@ -110,7 +110,7 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
           ))}
         </tbody>
       </table>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-x-2">
         <Button
           look="quiet"
           onClick={() => {
@@ -122,8 +122,7 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
         </Button>
         {layout.recordTypes.length > 1 && (
           <Button
-            look="quiet"
-            className="text-brick"
+            look="remove"
             onClick={() => {
               put({ ...layout, recordTypes: layout.recordTypes.filter((_, i) => i !== type) });
               choose(0);

@@ -10,7 +10,9 @@ function inside(inner: Schemas["Bad"], outer: Schemas["Bad"]): boolean {
 export function Marked({ text, bad }: { text: string; bad: Schemas["Bad"][] }) {
   const parts = [];
   let at = 0;
-  const sharp = bad.filter((b) => !bad.some((other) => inside(other, b)));
+  // A record that goes with its document has nothing wrong in it.
+  const own = bad.filter((b) => b.code !== "DOC-01");
+  const sharp = own.filter((b) => !own.some((other) => inside(other, b)));
   for (const b of sharp.sort((x, y) => x.from - y.from)) {
     if (b.from < at || b.to > text.length) continue;
     parts.push(visible(text.slice(at, b.from)));

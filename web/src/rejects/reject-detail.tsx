@@ -57,7 +57,7 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
   return (
     <div className="flex min-h-0 flex-col">
       <div className="flex items-center gap-2 border-b border-line px-5 py-2">
-        <p className="mr-auto min-w-0 truncate text-sm">
+        <p className="mr-auto min-w-0 text-sm">
           {several ? `A document of ${document.records.length} records` : "One record"} of{" "}
           <Link to={`/runs/${document.run}`} className="text-pine underline">
             run {document.run}

@@ -55,12 +55,12 @@ export function TrendsPage() {
           <thead>
             <tr className="border-b border-line text-xs text-faint">
               <th className="py-1 text-left">Reason</th>
-              <th className="w-48 text-left">From</th>
+              <th className="w-36 text-left">From</th>
               <th className="w-72 text-left">
                 {trends.data.days[0]} to {trends.data.days.at(-1)}
               </th>
               <th className="w-20 text-right">In all</th>
-              <th className="w-44 text-right" title="the second half of these days beside the first">
+              <th className="w-36 text-right" title="the second half of these days beside the first">
                 For each day with runs
               </th>
             </tr>

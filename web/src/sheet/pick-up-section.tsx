@@ -2,6 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
 import type { PickUp } from "../definitions";
 import { Select, TextBox, Tick } from "../ui/basics";
+import { coming } from "../ui/words";
+import { useCron } from "./cron";
 import { QueryForm } from "./query-form";
 import type { SectionProps } from "./sections";
 
@@ -9,6 +11,8 @@ export function PickUpSection({ sheet, change }: SectionProps) {
   const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/roots")) });
   const { job } = sheet;
   const p = job.pickUp;
+  const cron = useCron(p?.cron);
+  const meant = cron.data && `That is ${cron.data.words}; next ${cron.data.next.map(coming).join(", ")}.`;
   const put = (pickUp: PickUp | undefined) => change({ ...sheet, job: { ...job, pickUp } });
   const from = (kind: string) => {
     const times = {
@@ -97,6 +101,7 @@ export function PickUpSection({ sheet, change }: SectionProps) {
             value={p.cron}
             onChange={(cron) => set({ cron })}
             hint="minute hour day month weekday"
+            problem={cron.error?.message}
             data
           />
         ) : (
@@ -117,6 +122,7 @@ export function PickUpSection({ sheet, change }: SectionProps) {
             data
           />
         )}
+        {meant && <p className="col-span-3 -mt-1 text-xs text-faint">{meant}</p>}
       </div>
       <div className="grid grid-cols-3 items-end gap-3">
         <TextBox

@@ -6,6 +6,7 @@ import { checkWords, documentCheckWords, formatWords } from "../definition-words
 import { byKey, fieldsOf, type Sheet, type TableTarget, targetLabel } from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
+import { useCron } from "./cron";
 import { DeliverySection } from "./delivery-section";
 import { LayoutSection } from "./layout-section";
 import { PickUpSection } from "./pick-up-section";
@@ -30,6 +31,7 @@ type Props = SectionProps & {
 /** The five numbered sections of the sheet: a sentence each when closed, a form when open. */
 export function Sections(props: Props) {
   const { sheet, open, setOpen, shortcomings } = props;
+  const cron = useCron(sheet.job.pickUp?.cron);
   const section = (n: number, title: string, sentence: string, content: () => ReactNode) => {
     const mine = shortcomings.filter((s) => s.section === n);
     const isOpen = open === String(n);
@@ -65,7 +67,7 @@ export function Sections(props: Props) {
   };
   return (
     <>
-      {section(1, "Pick-up", pickUpWords(sheet), () => (
+      {section(1, "Pick-up", pickUpWords(sheet, cron.data?.words), () => (
         <PickUpSection {...props} />
       ))}
       {section(2, "Layout", layoutWords(sheet), () => (
@@ -93,10 +95,10 @@ export function Sections(props: Props) {
   );
 }
 
-function pickUpWords({ job }: Sheet): string {
+function pickUpWords({ job }: Sheet, cron?: string): string {
   const p = job.pickUp;
   if (!p) return "Files are given by hand.";
-  const times = p.cron ? `at cron ${p.cron}` : `every ${p.everySeconds ?? 30} seconds`;
+  const times = p.cron ? (cron ?? `at ${p.cron}`) : `every ${p.everySeconds ?? 30} seconds`;
   if (p.query) return `Asks ${p.query.connection || "a database"} ${times}${p.query.onlyNew ? ", for new rows" : ""}.`;
   return `Takes ${p.pattern} from ${p.root}${p.folder ? `/${p.folder}` : ""}, looking ${times}, ready when unchanged for ${p.readySeconds}\u00a0s.`;
 }

@@ -1,6 +1,18 @@
 package ninepin.server.schedule;
 
+import java.text.ParseException;
+import java.time.DayOfWeek;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.TextStyle;
+import java.util.Arrays;
+import java.util.Date;
 import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.TimeZone;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ninepin.core.layout.DefinitionException;
 import org.quartz.CronExpression;
 
@@ -41,18 +53,46 @@ public final class Cron {
         return out.toString();
     }
 
+    /** The next times, so many at most, after a moment. */
+    public static List<Instant> next(String cron, Instant after, ZoneId zone, int count) {
+        try {
+            CronExpression quartz = new CronExpression(toQuartz(cron));
+            quartz.setTimeZone(TimeZone.getTimeZone(zone));
+            return Stream.iterate(
+                            quartz.getNextValidTimeAfter(Date.from(after)),
+                            Objects::nonNull,
+                            quartz::getNextValidTimeAfter)
+                    .limit(count)
+                    .map(Date::toInstant)
+                    .toList();
+        } catch (ParseException e) {
+            throw new DefinitionException("pickUp.cron", "\"" + cron + "\" is no cron expression of five fields");
+        }
+    }
+
+    /** Days of the week by their names where they are listed one by one. */
+    private static String named(String field) {
+        if (!field.matches("[0-7](?:,[0-7])*")) {
+            return weekdays(field);
+        }
+        return Arrays.stream(field.split(","))
+                .map(d ->
+                        DayOfWeek.of((Integer.parseInt(d) + 6) % 7 + 1).getDisplayName(TextStyle.FULL, Locale.ENGLISH))
+                .collect(Collectors.joining(", "));
+    }
+
     /** The times in words where they are common ones. */
     public static String words(String cron) {
         String[] f = cron.strip().split("\\s+");
-        boolean at = f.length == 5 && f[0].matches("\\d+") && f[1].matches("\\d+");
+        boolean at = f.length == 5 && f[0].matches("\\d{1,2}") && f[1].matches("\\d{1,2}");
         if (at && f[2].equals("*") && f[3].equals("*")) {
             String time = String.format("%02d:%02d", Integer.parseInt(f[1]), Integer.parseInt(f[0]));
             if (f[4].equals("*")) {
                 return "daily at " + time;
             }
-            return (f[4].equals("1-5") ? "Monday to Friday" : weekdays(f[4])) + " at " + time;
+            return (f[4].equals("1-5") ? "Monday to Friday" : named(f[4])) + " at " + time;
         }
-        if (at && f[2].matches("\\d+") && f[3].equals("*") && f[4].equals("*")) {
+        if (at && f[2].matches("\\d{1,2}") && f[3].equals("*") && f[4].equals("*")) {
             return "monthly on day " + f[2] + " at "
                     + String.format("%02d:%02d", Integer.parseInt(f[1]), Integer.parseInt(f[0]));
         }

@@ -3,6 +3,9 @@ package ninepin.server.schedule;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.Arrays;
 import ninepin.core.layout.DefinitionException;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -17,10 +20,10 @@ class CronTest {
                 "0 19 * * *      | 0 0 19 * * ?         | daily at 19:00",
                 "30 6 * * 1-5    | 0 30 6 ? * MON-FRI   | Monday to Friday at 06:30",
                 "0 2 1 * *       | 0 0 2 1 * ?          | monthly on day 1 at 02:00",
-                "5 4 * * 0       | 0 5 4 ? * SUN        | SUN at 04:05",
-                "5 4 * * 7       | 0 5 4 ? * SUN        | SUN at 04:05",
+                "5 4 * * 0       | 0 5 4 ? * SUN        | Sunday at 04:05",
+                "5 4 * * 7       | 0 5 4 ? * SUN        | Sunday at 04:05",
                 "*/10 8-17 * * * | 0 */10 8-17 * * ?    | at */10 8-17 * * *",
-                "0 12 * * 1,3,5  | 0 0 12 ? * MON,WED,FRI | MON,WED,FRI at 12:00",
+                "0 12 * * 1,3,5  | 0 0 12 ? * MON,WED,FRI | Monday, Wednesday, Friday at 12:00",
             })
     void five_fields_become_quartz_and_words(String cron, String quartz, String words) {
         assertThat(Cron.toQuartz(cron)).isEqualTo(quartz);
@@ -28,8 +31,34 @@ class CronTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "0 19 * *", "60 19 * * *", "0 19 1 * 1", "a b c d e"})
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "0 6 1 * *   | 2026-12-01T05:00:00Z 2027-01-01T05:00:00Z",
+                "30 2 * * *  | 2026-11-29T01:30:00Z 2026-11-30T01:30:00Z",
+                "0 12 * * 6  | 2026-11-28T11:00:00Z 2026-12-05T11:00:00Z",
+            })
+    void the_next_times_are_told(String cron, String next) {
+        assertThat(Cron.next(cron, Instant.parse("2026-11-28T10:00:00Z"), ZoneId.of("Europe/Berlin"), 2))
+                .containsExactly(
+                        Arrays.stream(next.split(" ")).map(Instant::parse).toArray(Instant[]::new));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "",
+                "0 19 * *",
+                "60 19 * * *",
+                "0 19 1 * 1",
+                "a b c d e",
+                "99999999999 1 * * *",
+                "0 99999999999 1 * *"
+            })
     void what_is_no_cron_expression_is_refused(String cron) {
         assertThatThrownBy(() -> Cron.toQuartz(cron)).isInstanceOf(DefinitionException.class);
+        assertThatThrownBy(() -> Cron.next(cron, Instant.EPOCH, ZoneId.of("UTC"), 1))
+                .isInstanceOf(DefinitionException.class);
+        assertThat(Cron.words(cron)).isNotBlank();
     }
 }

@@ -1,5 +1,6 @@
 package ninepin.core.formula;
 
+import java.math.BigDecimal;
 import java.util.List;
 import java.util.Locale;
 import ninepin.core.formula.SqlType.Kind;
@@ -91,19 +92,19 @@ final class Moments {
         if (parts.length != last - first + 1) {
             return null;
         }
-        long amount = 0;
+        BigDecimal amount = BigDecimal.ZERO;
         for (int i = 0; i < parts.length; i++) {
             int unit = first + i;
             if (!parts[i].matches(unit == 5 ? "[0-9]{1,9}(\\.[0-9]{1,9})?" : "[0-9]{1,6}")) {
                 return null;
             }
-            amount += unit <= 1
-                    ? Long.parseLong(parts[i]) * (unit == 0 ? 12 : 1)
-                    : new java.math.BigDecimal(parts[i])
-                            .multiply(java.math.BigDecimal.valueOf(NANOS_OF[unit]))
-                            .longValue();
+            long factor = unit == 0 ? 12 : unit == 1 ? 1 : NANOS_OF[unit];
+            amount = amount.add(new BigDecimal(parts[i]).multiply(BigDecimal.valueOf(factor)));
         }
-        return minus ? -amount : amount;
+        if (amount.compareTo(BigDecimal.valueOf(Long.MAX_VALUE)) > 0) {
+            return null;
+        }
+        return minus ? -amount.longValue() : amount.longValue();
     }
 
     Expr extract() {

@@ -1,6 +1,7 @@
 package ninepin.core.formula;
 
 import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.math.RoundingMode;
 import java.util.stream.LongStream;
 
@@ -78,6 +79,15 @@ final class Numbers {
         if (b.big == null && b.number == 0) {
             throw new Misfit("FML-01", self, "a division by zero");
         }
+    }
+
+    /** A number that has to be whole, whatever its size. */
+    static BigInteger whole(Expr self, Datum number) {
+        BigDecimal exact = number.decimal();
+        if (exact.stripTrailingZeros().scale() > 0) {
+            throw new Misfit("FML-03", self, exact.toPlainString() + " where a whole number is wanted");
+        }
+        return exact.toBigInteger();
     }
 
     static void negate(Expr self, Datum a, Datum out) {

@@ -1,5 +1,6 @@
 package ninepin.core.formula;
 
+import java.math.BigInteger;
 import ninepin.core.formula.SqlType.Kind;
 
 /** Makes the operations that stand between or before their operands, once their types are found to fit. */
@@ -94,7 +95,11 @@ final class Operators {
             made = timeSum(sign, factor, left, right);
         } else if (isInterval(left) || isInterval(right)) {
             requireTogether(sign, left, right);
-            made = new Strict(left.type, (self, in, out) -> out.set(in[0].number + factor * in[1].number), left, right);
+            made = new Strict(
+                    left.type,
+                    (self, in, out) -> out.set(Times.sum(self, in[0].number, factor, in[1].number)),
+                    left,
+                    right);
         } else {
             require(Kind.NUMERIC, left, sign);
             require(Kind.NUMERIC, right, sign);
@@ -196,11 +201,16 @@ final class Operators {
         return new Strict(
                 interval.type,
                 (self, in, out) -> {
-                    long factor = Texts.whole(self, in[1]);
-                    if (!times && factor == 0) {
+                    BigInteger factor = Numbers.whole(self, in[1]);
+                    if (!times && factor.signum() == 0) {
                         throw new Misfit("FML-01", self, "a division by zero");
                     }
-                    out.set(times ? in[0].number * factor : in[0].number / factor);
+                    out.set(
+                            times
+                                    ? Times.product(self, in[0].number, factor)
+                                    : BigInteger.valueOf(in[0].number)
+                                            .divide(factor)
+                                            .longValue());
                 },
                 interval,
                 by);

@@ -1,6 +1,7 @@
 package ninepin.core.formula;
 
 import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.LocalTime;
@@ -36,6 +37,28 @@ final class Times {
         return new Misfit("FML-02", self, "a day that is not in the years 1 to 9999");
     }
 
+    /** The sum of two intervals of one kind; with the factor -1 their difference. */
+    static long sum(Expr self, long a, int factor, long b) {
+        try {
+            return factor < 0 ? Math.subtractExact(a, b) : Math.addExact(a, b);
+        } catch (ArithmeticException e) {
+            throw tooLong(self);
+        }
+    }
+
+    /** An interval so many times. */
+    static long product(Expr self, long interval, BigInteger factor) {
+        try {
+            return BigInteger.valueOf(interval).multiply(factor).longValueExact();
+        } catch (ArithmeticException e) {
+            throw tooLong(self);
+        }
+    }
+
+    private static Misfit tooLong(Expr self) {
+        return new Misfit("FML-02", self, "an interval of more than 292 years; compare the dates instead");
+    }
+
     /** A date, time or timestamp and an interval, added or, with the sign -1, subtracted. */
     static void add(Expr self, SqlType type, Datum time, SqlType.Kind interval, Datum by, int sign, Datum out) {
         long amount = sign * by.number;
@@ -64,7 +87,7 @@ final class Times {
                         default -> Math.addExact(Math.multiplyExact(a.number - b.number, DAY), a.nanos - b.nanos);
                     });
         } catch (ArithmeticException e) {
-            throw new Misfit("FML-02", self, "an interval of more than 292 years; compare the dates instead");
+            throw tooLong(self);
         }
     }
 

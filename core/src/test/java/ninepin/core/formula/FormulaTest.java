@@ -155,4 +155,21 @@ class FormulaTest {
                 .extracting(FormulaScope.Place::shown)
                 .containsExactly("Farm", "round.No");
     }
+
+    /** Intervals are counted in nanoseconds, or months; a sum that has no room is told, never another amount. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiterString = " | ",
+            value = {
+                "INTERVAL '999999' DAY",
+                "INTERVAL '90000' DAY + INTERVAL '90000' DAY",
+                "-INTERVAL '90000' DAY - INTERVAL '90000' DAY",
+                "INTERVAL '90000' DAY * 2",
+                "INTERVAL '90000' DAY / 0.5",
+                "INTERVAL '999999' YEAR * 999999999999",
+                "DATE '2026-11-23' + INTERVAL '90000' DAY * 3"
+            })
+    void an_interval_that_is_too_long_is_never_another_one(String text) {
+        assertThatThrownBy(() -> value(text)).isInstanceOfAny(Misfit.class, FormulaException.class);
+    }
 }

@@ -4,7 +4,7 @@ import java.nio.charset.Charset;
 import ninepin.core.layout.Severity;
 import ninepin.core.read.Value;
 
-/** Remembers the keys of records, and the line on which each first stood. */
+/** Remembers the keys of records, and the place at which each first stood: a line or the number of a record. */
 public final class SeenKeys {
 
     private final UniqueCheck keys;
@@ -17,18 +17,18 @@ public final class SeenKeys {
         this.keys = new UniqueCheck(0, fields, Severity.NOTE, null, charset);
     }
 
-    /** Adds the key of a record; the line it first stood on, or 0 when it is new or a part of it is NULL. */
-    public long add(Value[] values, long line) {
-        return keys.add(values, line);
+    /** Adds the key of a record; the place it first stood at, or 0 when it is new or a part of it is NULL. */
+    public long add(Value[] values, long place) {
+        return keys.add(values, place);
     }
 
-    /** Remembers that a key stands on a line, whatever was known of it. */
-    public void put(Value[] values, long line) {
-        keys.put(values, line);
+    /** Remembers that a key stands at a place, whatever was known of it. */
+    public void put(Value[] values, long place) {
+        keys.put(values, place);
     }
 
-    /** The line that is remembered of a key, or 0. */
-    public long line(Value[] values) {
+    /** The place that is remembered of a key, or 0. */
+    public long place(Value[] values) {
         return keys.line(values);
     }
 }

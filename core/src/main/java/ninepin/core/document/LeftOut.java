@@ -55,8 +55,8 @@ final class LeftOut {
         for (Doubles d : doubles) {
             walk.each(document, d.type(), entry -> {
                 boolean second = d.last()
-                        ? d.keys().line(walk.at().values(d.type())) > entry.line()
-                        : d.keys().add(walk.at().values(d.type()), entry.line()) != 0;
+                        ? d.keys().place(walk.at().values(d.type())) > entry.number()
+                        : d.keys().add(walk.at().values(d.type()), entry.number()) != 0;
                 if (second) {
                     walk.setAside(document, d.why());
                 }
@@ -69,7 +69,7 @@ final class LeftOut {
         filter(document);
         for (Doubles d : doubles) {
             if (d.last()) {
-                walk.each(document, d.type(), entry -> d.keys().put(walk.at().values(d.type()), entry.line()));
+                walk.each(document, d.type(), entry -> d.keys().put(walk.at().values(d.type()), entry.number()));
             }
         }
     }

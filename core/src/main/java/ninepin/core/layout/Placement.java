@@ -15,6 +15,58 @@ final class Placement {
             requireRecognition(format, type, types.size(), recognised);
             requirePlaces(format, type);
         }
+        if (format instanceof Xml xml) {
+            requireNesting(xml, types);
+        }
+    }
+
+    /**
+     * A record inside another belongs to it. If it did not, a commit could fall between the start of the outer record and
+     * the inner one, and a restart behind it would not find the inner one again.
+     */
+    private static void requireNesting(Xml xml, List<RecordType> types) {
+        for (RecordType inner : types) {
+            for (RecordType outer : types) {
+                if (isInside(xml, inner, outer) && !belongs(inner, outer, types)) {
+                    throw new DefinitionException(
+                            "recordTypes." + inner.name() + ".parent",
+                            "stands inside " + outer.name() + ", so it has to belong to " + outer.name());
+                }
+            }
+        }
+    }
+
+    private static boolean isInside(Xml xml, RecordType inner, RecordType outer) {
+        List<String> within = names(xml, inner);
+        List<String> around = names(xml, outer);
+        return !around.isEmpty()
+                && around.size() < within.size()
+                && within.subList(0, around.size()).equals(around);
+    }
+
+    /** The elements on the way to a record, with their namespaces. */
+    private static List<String> names(Xml xml, RecordType type) {
+        return type.when() instanceof Recognition.Path path
+                ? ElementPath.absolute("when.path", path.path()).steps().stream()
+                        .map(s -> s.name().namespace(xml.namespaces()) + "|"
+                                + s.name().local())
+                        .toList()
+                : List.of();
+    }
+
+    private static boolean belongs(RecordType inner, RecordType outer, List<RecordType> types) {
+        for (String parent = inner.parent(); parent != null; ) {
+            if (parent.equals(outer.name())) {
+                return true;
+            }
+            String next = parent;
+            parent = types.stream()
+                    .filter(t -> t.name().equals(next))
+                    .findFirst()
+                    .map(RecordType::parent)
+                    .orElse(null);
+        }
+        return false;
     }
 
     private static void requireRecognition(Format format, RecordType type, int types, Set<String> recognised) {

@@ -98,6 +98,11 @@ public final class RawRecord implements Placed {
         return offset + (wide ? Utf16Window.width(buffer, start, start + place) : place);
     }
 
+    /** Whether its bytes are held in another encoding than the file has, so that no slice of the file is the record. */
+    public boolean transcribed() {
+        return wide || encoding != null;
+    }
+
     /** Its bytes as they stand in the file; those of UTF-16 with the higher byte first, those of XML in UTF-8. */
     public byte[] fileBytes() {
         if (encoding != null) {

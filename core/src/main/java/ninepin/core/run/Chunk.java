@@ -120,7 +120,9 @@ final class Chunk implements RowSink {
         Map<String, Long> own = Map.of();
         for (int r = 0; r < document.size(); r++) {
             OpenDocument.Entry entry = document.get(r);
-            records.add(entry);
+            byte[] raw = current.transcribed() ? raw(entry, current) : null;
+            records.add(entry, raw);
+            heldBytes += raw == null ? 0 : raw.length;
             if (entry.aside() != null) {
                 aside++;
                 own = own.isEmpty() ? new HashMap<>() : own;
@@ -168,7 +170,7 @@ final class Chunk implements RowSink {
         for (int r = 0; r < document.size(); r++) {
             OpenDocument.Entry entry = document.get(r);
             List<Finding> findings = by.findings(entry);
-            byte[] raw = entry.raw() != null ? entry.raw() : current.fileBytes();
+            byte[] raw = raw(entry, current);
             heldBytes += raw.length + 200L;
             notes +=
                     findings.stream().filter(f -> f.severity() == Severity.NOTE).count();
@@ -184,6 +186,10 @@ final class Chunk implements RowSink {
                     false));
             rejected++;
         }
+    }
+
+    private static byte[] raw(OpenDocument.Entry entry, RawRecord current) {
+        return entry.raw() != null ? entry.raw() : current.fileBytes();
     }
 
     private void addNotes(OpenDocument.Entry entry) {

@@ -198,13 +198,14 @@ final class Committer {
     private JournalEntry rejectOf(Records records, int record, int first, Finding finding) throws IOException {
         long offset = records.offset(record);
         int length = records.length(record);
+        byte[] raw = records.raw(record);
         return new JournalEntry(
                 true,
                 records.number(record),
                 records.line(record),
                 offset,
                 length,
-                source.slice(offset, length),
+                raw != null ? raw : source.slice(offset, length),
                 List.of(finding),
                 records.number(first),
                 true);

@@ -3,16 +3,24 @@ package ninepin.core.run;
 import java.util.Arrays;
 import ninepin.core.document.OpenDocument;
 
-/** Where the records of a chunk stand in the file. */
+/** Where the records of a chunk stand in the file, and the bytes of those that are held in another encoding. */
 final class Records {
 
     private long[] offsets = new long[1024];
     private long[] lines = new long[1024];
     private long[] numbers = new long[1024];
     private int[] lengths = new int[1024];
+    /** Null as long as no record has bytes of its own. */
+    private byte[][] raws;
+
     private int count;
 
-    int add(OpenDocument.Entry record) {
+    /**
+     * Adds a record.
+     *
+     * @param raw its bytes, where they cannot be sliced out of the file; else null
+     */
+    int add(OpenDocument.Entry record, byte[] raw) {
         if (count == offsets.length) {
             int larger = count * 2;
             offsets = Arrays.copyOf(offsets, larger);
@@ -23,8 +31,20 @@ final class Records {
         offsets[count] = record.offset();
         lines[count] = record.line();
         numbers[count] = record.number();
-        lengths[count] = record.length();
+        lengths[count] = raw == null ? record.length() : (int) Math.min(Integer.MAX_VALUE, record.fullLength());
+        if (raw != null && raws == null) {
+            raws = new byte[lengths.length][];
+        }
+        if (raws != null) {
+            raws = raws.length < lengths.length ? Arrays.copyOf(raws, lengths.length) : raws;
+            raws[count] = raw;
+        }
         return count++;
+    }
+
+    /** The bytes of a record that cannot be sliced out of the file, or null. */
+    byte[] raw(int record) {
+        return raws == null ? null : raws[record];
     }
 
     int count() {
@@ -33,6 +53,9 @@ final class Records {
 
     void truncate(int toCount) {
         count = toCount;
+        if (toCount == 0) {
+            raws = null;
+        }
     }
 
     long offset(int record) {

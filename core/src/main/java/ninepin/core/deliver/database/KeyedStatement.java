@@ -5,7 +5,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.shape.RowBuffer;
@@ -23,7 +25,9 @@ public final class KeyedStatement implements BulkStatement {
     private final String staging;
     private final RowLoader loader;
     private final String count;
-    private final String merge;
+    /** The statements that do it, in order. */
+    private final List<String> merge;
+
     private final String withoutKey;
     private final List<String> key;
 
@@ -72,7 +76,12 @@ public final class KeyedStatement implements BulkStatement {
         this.withoutKey = "SELECT COUNT(*) FROM " + staging + " WHERE "
                 + key.stream().map(k -> dialect.quoted(k) + " IS NULL").collect(Collectors.joining(" OR "));
         this.count = count(table, others);
-        this.merge = merge(table, columns, others);
+        boolean apart = mode == Mode.ADD_OR_CHANGE && dialect.othersMayCollide(described, columns, key);
+        this.merge = apart
+                ? Stream.of(merge(Mode.CHANGE, table, columns, others), merge(Mode.ADD_MISSING, table, columns, others))
+                        .filter(Objects::nonNull)
+                        .toList()
+                : Stream.ofNullable(merge(mode, table, columns, others)).toList();
     }
 
     /**
@@ -127,12 +136,13 @@ public final class KeyedStatement implements BulkStatement {
                 + table + " t ON " + dialect.sameKey("t", "s", key) + ") counted";
     }
 
-    private String merge(String table, List<String> columns, List<String> others) {
+    private String merge(Mode what, String table, List<String> columns, List<String> others) {
         String seq = dialect.quoted(Dialect.SEQUENCE);
+        // Of two rows with one key the first one is added, and the last one counts where rows are changed.
         String order = mode == Mode.ADD_MISSING ? "<" : ">";
         String once = "(SELECT * FROM " + staging + " a WHERE NOT EXISTS (SELECT 1 FROM " + staging + " b WHERE "
                 + dialect.sameKey("b", "a", key) + " AND b." + seq + " " + order + " a." + seq + "))";
-        return switch (mode) {
+        return switch (what) {
             case ADD_OR_CHANGE -> dialect.addOrChange(table, once, columns, key, others);
             case CHANGE -> others.isEmpty() ? null : dialect.change(table, once, key, others);
             case REMOVE -> dialect.remove(table, once, key);
@@ -173,8 +183,8 @@ public final class KeyedStatement implements BulkStatement {
         if (mode == Mode.CHANGE && without > 0) {
             return Outcome.refused("No row of the table has this key (" + String.join(", ", key) + ")");
         }
-        if (merge != null) {
-            s.executeLargeUpdate(merge);
+        for (String statement : merge) {
+            s.executeLargeUpdate(statement);
         }
         return switch (mode) {
             case ADD_OR_CHANGE -> new Outcome(missing, changed, rows - missing - changed, 0, null);

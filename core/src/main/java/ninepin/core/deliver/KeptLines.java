@@ -5,7 +5,6 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
@@ -22,19 +21,14 @@ public final class KeptLines<T> implements Closeable {
 
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
-    private final FileChannel channel;
+    private final AppendedFile file;
     private final List<T> waiting = new ArrayList<>();
-    private long length;
 
     /**
      * @param committed the bytes that belong to what is committed; what stands behind them is cut off
      */
     public KeptLines(Path path, long committed) throws IOException {
-        Files.createDirectories(path.toAbsolutePath().getParent());
-        channel = FileChannel.open(path, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-        channel.truncate(committed);
-        channel.position(committed);
-        length = committed;
+        file = AppendedFile.open(path, committed);
     }
 
     public void add(T line) {
@@ -48,16 +42,13 @@ public final class KeptLines<T> implements Closeable {
 
     /** Forces what was added to disk; the bytes there are now. */
     public long force() throws IOException {
-        if (!waiting.isEmpty()) {
-            StringBuilder lines = new StringBuilder();
-            waiting.forEach(k -> lines.append(JSON.writeValueAsString(k)).append('\n'));
-            ByteBuffer bytes = ByteBuffer.wrap(lines.toString().getBytes(StandardCharsets.UTF_8));
-            while (bytes.hasRemaining()) {
-                length += channel.write(bytes);
-            }
-            channel.force(false);
-            waiting.clear();
+        if (waiting.isEmpty()) {
+            return file.length();
         }
+        StringBuilder lines = new StringBuilder();
+        waiting.forEach(k -> lines.append(JSON.writeValueAsString(k)).append('\n'));
+        long length = file.append(lines.toString().getBytes(StandardCharsets.UTF_8));
+        waiting.clear();
         return length;
     }
 
@@ -80,6 +71,6 @@ public final class KeptLines<T> implements Closeable {
 
     @Override
     public void close() throws IOException {
-        channel.close();
+        file.close();
     }
 }

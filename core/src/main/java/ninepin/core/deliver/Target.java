@@ -5,8 +5,17 @@ import java.util.Optional;
 /** Where the rows of one run go. */
 public interface Target extends AutoCloseable {
 
-    /** Makes the place for marks where there is none, and reads the mark of this run. */
-    Optional<Mark> prepare() throws TargetException;
+    /** Reads the mark of the run; empty where nothing is committed. Changes nothing, whoever has the run. */
+    Optional<Mark> look() throws TargetException;
+
+    /**
+     * Takes the run up, once, before the first lane: commits of those who had it before are refused from now on. Makes
+     * what is needed for rows and marks, and brings the target to what is committed.
+     *
+     * @return the mark of the run; empty where nothing is committed
+     * @throws TargetException of the kind HELD or FENCED where the run belongs to another process
+     */
+    Optional<Mark> takeUp(TakeUp as) throws TargetException;
 
     /** The most lanes that may load at the same time without changing the outcome. */
     int lanes();

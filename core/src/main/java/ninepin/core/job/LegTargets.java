@@ -64,7 +64,7 @@ public final class LegTargets {
     public Target of(Leg leg, Job job, RunFacts facts, String key, Path files, StopSignal stop) throws TargetException {
         String connection = leg.to().connection();
         return switch (leg.kind()) {
-            case TABLES -> tables(leg, job, facts, key);
+            case TABLES -> tables(leg, job, facts, key, stop);
             case APPLICATION ->
                 new ApplicationTarget(
                         places.application(connection), leg.requests(), key, files, Patience.USUAL, stop::requested);
@@ -72,12 +72,12 @@ public final class LegTargets {
         };
     }
 
-    private Target tables(Leg leg, Job job, RunFacts facts, String key) {
+    private Target tables(Leg leg, Job job, RunFacts facts, String key, StopSignal stop) {
         DatabaseAddress database = places.database(leg.to().connection());
         OwnStatements own = new OwnStatements(job.statements(leg), job.hosts(facts));
         return job.commit() == Job.Commit.STAGED
-                ? new StagedTarget(database, leg.tables(), key, own)
-                : new DatabaseTarget(database, leg.tables(), key, own);
+                ? new StagedTarget(database, leg.tables(), key, own, stop::requested)
+                : new DatabaseTarget(database, leg.tables(), key, own, stop::requested);
     }
 
     /** The same, but that nothing is delivered. */

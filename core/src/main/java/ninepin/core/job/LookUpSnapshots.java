@@ -84,12 +84,18 @@ public final class LookUpSnapshots {
             try (FileSource source = FileSource.open(data)) {
                 return LookUpReader.read(lookUp, Definitions.layout(Files.readString(layout)), source, today);
             }
-        } catch (LookUpException | TargetException e) {
-            throw new LookUpException(
-                    "The look-up " + lookUp.name() + ", in " + lookUp.from().sentence() + ": " + e.getMessage());
+        } catch (LookUpException e) {
+            throw failed(lookUp, e, e.mayPass());
+        } catch (TargetException e) {
+            throw failed(lookUp, e, e.mayPass());
         } catch (IOException e) {
-            throw new LookUpException("The look-up " + lookUp.name() + " cannot be copied: " + e.getMessage());
+            throw new LookUpException("The look-up " + lookUp.name() + " cannot be copied: " + e.getMessage(), true);
         }
+    }
+
+    private static LookUpException failed(LookUp lookUp, Exception e, boolean mayPass) {
+        return new LookUpException(
+                "The look-up " + lookUp.name() + ", in " + lookUp.from().sentence() + ": " + e.getMessage(), mayPass);
     }
 
     private Layout copy(LookUp lookUp, Path to) throws LookUpException, TargetException, IOException {

@@ -7,13 +7,12 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
-import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TrialLane;
+import ninepin.core.deliver.TrialTarget;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
@@ -69,11 +68,7 @@ public final class Proving {
     }
 
     /** Keeps rows in memory. */
-    private record Collecting(List<Delivery> deliveries, List<Row> rows) implements Target {
-        @Override
-        public Optional<Mark> prepare() {
-            return Optional.empty();
-        }
+    private record Collecting(List<Delivery> deliveries, List<Row> rows) implements TrialTarget {
 
         @Override
         public int lanes() {

@@ -71,14 +71,16 @@ final class ChunkProducer implements Runnable {
             return fill(chunk);
         } catch (IOException | UncheckedIOException e) {
             chunk.reset(chunk.sequence, chunk.start);
-            return Ending.failure(
+            return Ending.interruption(
                     "FIL-03", "Could not read the file on: " + e.getMessage() + ". Restart when it is back.");
         } catch (SummaryGroups.TooMany e) {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure("SUM-01", e.getMessage());
         } catch (Sequences.Unavailable e) {
             chunk.reset(chunk.sequence, chunk.start);
-            return Ending.failure("SEQ-01", e.getMessage());
+            return e.mayPass()
+                    ? Ending.interruption("SEQ-01", e.getMessage())
+                    : Ending.failure("SEQ-01", e.getMessage());
         } catch (RuntimeException | OutOfMemoryError | StackOverflowError e) {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure(

@@ -7,7 +7,6 @@ import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
-import java.nio.ByteBuffer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
@@ -18,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import ninepin.core.deliver.AppendedFile;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -32,34 +32,20 @@ public final class Journal implements Closeable {
             .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
             .build();
 
-    private final FileChannel channel;
-    private long length;
+    private final AppendedFile file;
 
-    private Journal(FileChannel channel, long length) {
-        this.channel = channel;
-        this.length = length;
+    private Journal(AppendedFile file) {
+        this.file = file;
     }
 
     /**
-     * Opens a journal to append to it.
+     * Opens a journal to append to it. Whoever had it open before can add nothing more.
      *
      * @param path the file; made when there is none
      * @param committed the bytes that belong to committed rows; what stands behind them is cut off
      */
     public static Journal open(Path path, long committed) throws IOException {
-        FileChannel channel = FileChannel.open(path, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-        try {
-            if (channel.size() < committed) {
-                throw new IOException("The journal " + path.getFileName() + " has " + channel.size()
-                        + " bytes, but the mark counts " + committed + ": rejects would be lost.");
-            }
-            channel.truncate(committed);
-            channel.position(committed);
-            return new Journal(channel, committed);
-        } catch (IOException e) {
-            channel.close();
-            throw e;
-        }
+        return new Journal(AppendedFile.open(path, committed));
     }
 
     /**
@@ -69,24 +55,19 @@ public final class Journal implements Closeable {
      */
     long append(List<JournalEntry> entries) throws IOException {
         if (entries.isEmpty()) {
-            return length;
+            return file.length();
         }
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         for (JournalEntry entry : entries) {
             out.write(JSON.writeValueAsBytes(entry));
             out.write('\n');
         }
-        ByteBuffer bytes = ByteBuffer.wrap(out.toByteArray());
-        while (bytes.hasRemaining()) {
-            length += channel.write(bytes);
-        }
-        channel.force(false);
-        return length;
+        return file.append(out.toByteArray());
     }
 
     @Override
     public void close() throws IOException {
-        channel.close();
+        file.close();
     }
 
     /**

@@ -72,14 +72,14 @@ final class OrderedLanes {
                 free.add(chunk);
             }
         } catch (TargetException e) {
-            end(e.kind() == TargetException.Kind.STOPPED ? Ending.STOP : Ending.failure(e.code(), e.getMessage()));
+            end(Ending.of(e));
         } catch (IOException e) {
-            end(Ending.failure(
+            end(Ending.interruption(
                     "FIL-04",
                     "Could not write the journal of rejects: " + e.getMessage() + ". Make room and restart."));
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            end(Ending.failure("RUN-01", "The run was interrupted. Restart it to go on from the last commit."));
+            end(Ending.interruption("RUN-01", "The run was interrupted. Restart it to go on from the last commit."));
         } catch (RuntimeException | OutOfMemoryError e) {
             end(Ending.failure("RUN-02", "Delivery broke off: " + e));
         } finally {

@@ -11,6 +11,7 @@ import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.check.WholeFile;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.document.DocumentFile;
@@ -38,6 +39,12 @@ public final class Run {
     private final Target target;
     private final RunListener listener;
     private final StopSignal stop;
+    private final TakeUp as;
+
+    /** A run that is taken up where nobody else has it. */
+    public Run(RunPlan plan, Path file, Path journalPath, Target target, RunListener listener, StopSignal stop) {
+        this(plan, file, journalPath, target, listener, stop, TakeUp.ALONE);
+    }
 
     /**
      * @param plan what to do
@@ -46,14 +53,23 @@ public final class Run {
      * @param target where rows go; closed by the caller
      * @param listener told how it comes along
      * @param stop asks it to stop
+     * @param as on what ground it is taken up
      */
-    public Run(RunPlan plan, Path file, Path journalPath, Target target, RunListener listener, StopSignal stop) {
+    public Run(
+            RunPlan plan,
+            Path file,
+            Path journalPath,
+            Target target,
+            RunListener listener,
+            StopSignal stop,
+            TakeUp as) {
         this.plan = plan;
         this.file = file;
         this.journalPath = journalPath;
         this.target = target;
         this.listener = listener;
         this.stop = stop;
+        this.as = as;
     }
 
     /** Runs to an end. Never throws for bad input or a bad target: the outcome says what happened. */
@@ -61,7 +77,7 @@ public final class Run {
         Mark mark = Mark.none("");
         try (FileSource source = FileSource.open(file)) {
             String fingerprint = Fingerprint.of(source);
-            mark = target.prepare().orElse(Mark.none(fingerprint));
+            mark = target.takeUp(as).orElse(Mark.none(fingerprint));
             if (!mark.fingerprint().equals(fingerprint)) {
                 return RunOutcome.failed(
                         mark,
@@ -75,12 +91,12 @@ public final class Run {
         } catch (NoSuchFileException e) {
             return RunOutcome.failed(mark, "FIL-03", "The file " + file.getFileName() + " is gone.");
         } catch (IOException e) {
-            return RunOutcome.failed(mark, "FIL-03", "Trouble with the file or its journal: " + e.getMessage());
+            return RunOutcome.interrupted(mark, "FIL-03", "Trouble with the file or its journal: " + e.getMessage());
         } catch (TargetException e) {
-            return RunOutcome.failed(mark, e.code(), e.getMessage());
+            return RunOutcome.failed(mark, e);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            return RunOutcome.failed(
+            return RunOutcome.interrupted(
                     mark, "RUN-01", "The run was interrupted. Restart it to go on from the last commit.");
         }
     }
@@ -89,7 +105,7 @@ public final class Run {
         Opening opening = Opening.of(source, plan.layout());
         if (opening.fault() != null) {
             Finding halt = ofOpening(opening);
-            return new RunOutcome(RunOutcome.State.HALTED, mark, mark, halt.code(), halt.message(), halt);
+            return new RunOutcome(RunOutcome.State.HALTED, mark, mark, halt.code(), halt.message(), halt, false);
         }
         Position start = mark.commits() == 0 ? opening.body() : mark.position();
         RecordChecker checker = checker(opening);
@@ -99,7 +115,7 @@ public final class Run {
                     .halt();
             if (halt != null) {
                 String message = halt.message() + " Nothing was delivered: the file was looked at as a whole first.";
-                return new RunOutcome(RunOutcome.State.HALTED, mark, mark, halt.code(), message, halt);
+                return new RunOutcome(RunOutcome.State.HALTED, mark, mark, halt.code(), message, halt, false);
             }
         }
         boolean again =
@@ -190,13 +206,25 @@ public final class Run {
                 return finished(mark);
             case STOP:
                 String words = plan.whole() ? "Stopped on request." : "Stopped on request. Restart to go on from here.";
-                return new RunOutcome(RunOutcome.State.STOPPED, mark, seen, null, words + nothing, null);
+                return new RunOutcome(RunOutcome.State.STOPPED, mark, seen, null, words + nothing, null, false);
             case HALT:
                 return new RunOutcome(
-                        RunOutcome.State.HALTED, mark, seen, ending.code(), ending.message() + nothing, ending.halt());
+                        RunOutcome.State.HALTED,
+                        mark,
+                        seen,
+                        ending.code(),
+                        ending.message() + nothing,
+                        ending.halt(),
+                        false);
             default:
                 return new RunOutcome(
-                        RunOutcome.State.FAILED, mark, seen, ending.code(), ending.message() + nothing, null);
+                        RunOutcome.State.FAILED,
+                        mark,
+                        seen,
+                        ending.code(),
+                        ending.message() + nothing,
+                        null,
+                        ending.mayPass());
         }
     }
 
@@ -204,7 +232,7 @@ public final class Run {
         if (!mark.tally().balances() || mark.tally().read() != mark.position().records()) {
             return RunOutcome.failed(mark, "TLY-01", "The tally of the run does not balance: " + mark.tally());
         }
-        return new RunOutcome(RunOutcome.State.FINISHED, mark, mark, null, null, null);
+        return new RunOutcome(RunOutcome.State.FINISHED, mark, mark, null, null, null, false);
     }
 
     /** The finding for what keeps a file from being read at its start. */

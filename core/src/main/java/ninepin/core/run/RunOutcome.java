@@ -3,6 +3,7 @@ package ninepin.core.run;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.TargetException;
 
 /**
  * How a run ended.
@@ -13,8 +14,10 @@ import ninepin.core.deliver.Tally;
  * @param code the stable code of why it halted or failed, or null
  * @param message why it halted or failed and what to do, or null
  * @param halt the finding that halted it, or null
+ * @param mayPass whether it failed for its surroundings, so that it may go on later without anybody changing anything
  */
-public record RunOutcome(State state, Mark mark, Mark seen, String code, String message, Finding halt) {
+public record RunOutcome(
+        State state, Mark mark, Mark seen, String code, String message, Finding halt, boolean mayPass) {
 
     /** The states a run can end in. */
     public enum State {
@@ -37,7 +40,27 @@ public record RunOutcome(State state, Mark mark, Mark seen, String code, String 
         return failed(Mark.none(""), code, message);
     }
 
+    /** The same, by what its target said. */
+    public static RunOutcome unusable(TargetException e) {
+        return failed(Mark.none(""), e);
+    }
+
     static RunOutcome failed(Mark mark, String code, String message) {
-        return new RunOutcome(State.FAILED, mark, mark, code, message, null);
+        return new RunOutcome(State.FAILED, mark, mark, code, message, null, false);
+    }
+
+    static RunOutcome failed(Mark mark, TargetException e) {
+        State state = e.kind() == TargetException.Kind.STOPPED ? State.STOPPED : State.FAILED;
+        return new RunOutcome(state, mark, mark, e.code(), e.getMessage(), null, e.mayPass());
+    }
+
+    /** It failed for its surroundings. */
+    static RunOutcome interrupted(Mark mark, String code, String message) {
+        return new RunOutcome(State.FAILED, mark, mark, code, message, null, true);
+    }
+
+    /** Whether another process has the run. */
+    public boolean elsewhere() {
+        return "RUN-04".equals(code) || "RUN-05".equals(code);
     }
 }

@@ -1,7 +1,7 @@
 package ninepin.core.shape;
 
-import java.util.HashMap;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Gives numbers of named sequences, each once. */
 @FunctionalInterface
@@ -18,14 +18,24 @@ public interface Sequences {
     final class Unavailable extends RuntimeException {
         private static final long serialVersionUID = 1L;
 
-        public Unavailable(String message) {
+        private final boolean mayPass;
+
+        /**
+         * @param mayPass whether they may be had later without anybody changing anything
+         */
+        public Unavailable(String message, boolean mayPass) {
             super(message);
+            this.mayPass = mayPass;
+        }
+
+        public boolean mayPass() {
+            return mayPass;
         }
     }
 
     /** Sequences that begin anew, for looking at rows that are not delivered. */
     static Sequences anew() {
-        Map<String, Long> next = new HashMap<>();
+        Map<String, Long> next = new ConcurrentHashMap<>();
         return (name, start) -> next.merge(name, start, (last, first) -> last + 1);
     }
 }

@@ -247,7 +247,8 @@ class DeliveryModesTest {
             };
             assertThat(f.rows("SELECT COUNT(*), SUM(number) FROM stock")).isEqualTo(visible);
             RunFacts facts = new RunFacts(7, "x", LocalDate.of(2026, 11, 23), Map.of());
-            try (StagedTarget target = new StagedTarget(f.database, f.job.loads(), "staged-7", OwnStatements.NONE)) {
+            try (StagedTarget target =
+                    new StagedTarget(f.database, f.job.loads(), "staged-7", OwnStatements.NONE, () -> false)) {
                 RunPlan plan = new RunPlan(
                         f.job.documentPlan(LAYOUT), ShapingContext.of(facts), Limits.NONE, Tally.ZERO, false, 9);
                 outcome = new Run(plan, f.file, f.journal, target, listener, asked).execute();
@@ -375,5 +376,51 @@ class DeliveryModesTest {
         assertThat(f.rows("SELECT COUNT(*) FROM stock")).containsExactly("0");
         assertThat(f.run().state()).isEqualTo(RunOutcome.State.FINISHED);
         assertThat(f.rows("SELECT COUNT(*) FROM stock")).containsExactly("60");
+    }
+
+    /** A row of another key that has the value of a further unique index is not changed in place of being refused. */
+    @ParameterizedTest(name = "{0}", autoCloseArguments = false)
+    @MethodSource("databases")
+    void adding_or_changing_never_changes_a_row_of_another_key(String name, TestDatabase server) throws IOException {
+        RunFixture f = fixture(
+                server,
+                "modes_second_" + name,
+                Mode.ADD_OR_CHANGE,
+                TABLE.replace("remark VARCHAR(30)", "remark VARCHAR(30) UNIQUE"));
+        f.server.execute(
+                f.database.database(),
+                "INSERT INTO stock (article, shelf, number, remark) VALUES ('twine', 1, 1, 'mine'), ('salt', 1, 1, 'yours')");
+        Files.writeString(f.file, "boots;2;5;;mine;\nsalt;1;9;;yours;\nrope;1;3;;ours;\n");
+        RunOutcome outcome = f.run();
+        assertThat(f.rows("SELECT article, shelf, number, remark FROM stock ORDER BY article"))
+                .containsExactly("rope|1|3.00|ours", "salt|1|9.00|yours", "twine|1|1.00|mine");
+        assertThat(outcome.tally()).isEqualTo(new Tally(3, 2, 1, 1, 0, 1, 0, 0, 0));
+        assertThat(f.journal()).hasSize(1);
+    }
+
+    /** A savepoint of each part that is never released costs PostgreSQL a subtransaction until the end of the file. */
+    @ParameterizedTest(name = "{0}", autoCloseArguments = false)
+    @MethodSource("databases")
+    void a_whole_file_keeps_no_savepoint_of_each_part(String name, TestDatabase server) throws IOException {
+        RunFixture f = fixture(server, "modes_savepoints_" + name, Mode.REPLACE, TABLE);
+        StringBuilder lines = new StringBuilder();
+        for (int n = 0; n < 900; n++) {
+            lines.append("a").append(n).append(";1;1;;;\n");
+        }
+        Files.writeString(f.file, lines);
+        List<Integer> held = new ArrayList<>();
+        f.listener = new RunListener() {
+            @Override
+            public void committed(Mark mark) {
+                if (name.equals("postgresql") && !mark.complete()) {
+                    held.add(server.rows(
+                                    f.database.database(),
+                                    "SELECT pid FROM pg_locks WHERE locktype = 'transactionid' AND pid <> pg_backend_pid()")
+                            .size());
+                }
+            }
+        };
+        assertThat(f.run().tally().added()).isEqualTo(900);
+        assertThat(held).allMatch(n -> n <= 1);
     }
 }

@@ -13,7 +13,6 @@ import java.util.Collections;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
@@ -24,9 +23,12 @@ import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TrialTarget;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.deliver.database.OwnStatements;
 import ninepin.core.job.Job;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
@@ -35,8 +37,8 @@ import ninepin.core.testing.CuttingProxy.Cut;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
+import ninepin.core.testing.SmallDisk;
 import ninepin.core.testing.TestDatabase;
-import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -164,10 +166,9 @@ class FaultsTest {
     void the_disk_of_the_target_is_full() throws Exception {
         PostgreSqlServer server = PostgreSqlServer.shared();
         RunFixture f = fixture("full", server, Mode.ADD);
-        Path small = smallDisk();
-        try {
-            Path space = Files.createDirectory(small.resolve("space"));
-            shell("chown -R postgres " + space);
+        try (SmallDisk small = SmallDisk.at(SmallDisk.place(), "2m", server.pid(), 20L << 20)) {
+            Path space = Files.createDirectory(small.folder().resolve("space"));
+            SmallDisk.shell("chown -R postgres " + space);
             f.server.execute("postgres", "CREATE TABLESPACE small LOCATION '" + space + "'");
             f.server.execute("faults", "DROP TABLE quality_result", wide() + " TABLESPACE small");
             manyLines(f);
@@ -178,10 +179,8 @@ class FaultsTest {
                     Long.parseLong(f.rows("SELECT COUNT(*) FROM quality_result").get(0));
             assertThat(there).isEqualTo(outcome.tally().delivered()).isLessThan(MANY);
             goesOnWithRoom(f, small);
-        } finally {
-            f.server.execute("faults", "DROP TABLE IF EXISTS quality_result");
-            f.server.execute("postgres", "DROP TABLESPACE IF EXISTS small");
-            shell("umount -l " + small);
+            f.server.execute("faults", "DROP TABLE quality_result");
+            f.server.execute("postgres", "DROP TABLESPACE small");
         }
     }
 
@@ -190,19 +189,17 @@ class FaultsTest {
     void the_disk_of_a_server_that_gives_up_is_full() throws Exception {
         try (MariaDbServer server = MariaDbServer.start()) {
             RunFixture f = fixture("full", server, Mode.ADD);
-            Path small = smallDisk();
-            try {
-                f.server.execute("faults", "DROP TABLE quality_result", wide() + " DATA DIRECTORY='" + small + "'");
+            try (SmallDisk small = SmallDisk.at(SmallDisk.place(), "2m", server.pid(), 20L << 20)) {
+                f.server.execute(
+                        "faults", "DROP TABLE quality_result", wide() + " DATA DIRECTORY='" + small.folder() + "'");
                 manyLines(f);
                 RunOutcome outcome = run(f, f.database, RunListener.NONE);
                 assertThat(outcome.state()).as("%s", outcome).isEqualTo(RunOutcome.State.FAILED);
                 assertThat(outcome.code()).as("%s", outcome).isIn("DBS-07", "DBS-01");
                 server.kill();
-                shell("mount -o remount,size=200m " + small);
+                small.makeRoom();
                 server.launch();
                 goesOnWithRoom(f, small);
-            } finally {
-                shell("umount -l " + small);
             }
         }
     }
@@ -212,7 +209,10 @@ class FaultsTest {
     private static String wide() {
         return Quality.TABLE
                 .replace(" ENGINE=InnoDB", "")
-                .replace("remark VARCHAR(60)", "remark VARCHAR(60), fill CHAR(250) DEFAULT 'x'");
+                .replace(
+                        "remark VARCHAR(60)",
+                        "remark VARCHAR(60), fill CHAR(250) DEFAULT 'x', more VARCHAR(1300) DEFAULT '"
+                                + "y".repeat(1_200) + "'");
     }
 
     private static void manyLines(RunFixture f) throws IOException {
@@ -221,26 +221,57 @@ class FaultsTest {
         f.file(file.toString());
     }
 
-    private static Path smallDisk() throws IOException, InterruptedException {
-        Path small = Files.createTempDirectory("ninepin-small");
-        Assumptions.assumeTrue(shell("mount -t tmpfs -o size=2m,mode=777 tmpfs " + small), "no right to mount");
-        return small;
-    }
-
-    private static void goesOnWithRoom(RunFixture f, Path small) throws IOException, InterruptedException {
-        assertThat(shell("mount -o remount,size=200m " + small)).isTrue();
+    private static void goesOnWithRoom(RunFixture f, SmallDisk small) throws IOException {
+        small.makeRoom();
         RunOutcome outcome = run(f, f.database, RunListener.NONE);
         assertThat(outcome.state()).as("%s", outcome).isEqualTo(RunOutcome.State.FINISHED);
         assertThat(f.rows("SELECT COUNT(*), COUNT(DISTINCT sample) FROM quality_result"))
                 .containsExactly(MANY + "|" + MANY);
     }
 
-    private static boolean shell(String command) throws IOException, InterruptedException {
-        Process process = new ProcessBuilder("sh", "-c", command)
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .start();
-        return process.waitFor() == 0;
+    /** It takes connections and says nothing: the run is broken off after a while, and a stop does not wait even that long. */
+    @Test
+    void a_database_that_has_gone_silent_is_given_up_and_a_stop_reaches_its_statement() throws Exception {
+        try (MariaDbServer server = MariaDbServer.start()) {
+            RunFixture f = fixture("silent", server, Mode.ADD);
+            RunOutcome silent = runFrozen(f, server, false);
+            assertThat(silent.state()).as("%s", silent).isEqualTo(RunOutcome.State.FAILED);
+            assertThat(silent.code()).isEqualTo("DBS-01");
+            assertThat(silent.mayPass()).isTrue();
+
+            RunOutcome stopped = runFrozen(f, server, true);
+            assertThat(stopped.state()).as("%s", stopped).isEqualTo(RunOutcome.State.STOPPED);
+
+            everyRowIsInOnce(f, run(f, f.database, RunListener.NONE));
+        }
+    }
+
+    /** Runs with the server frozen after a commit; asks to stop then, where that is wanted. */
+    private static RunOutcome runFrozen(RunFixture f, MariaDbServer server, boolean asksToStop) {
+        StopSignal stop = new StopSignal();
+        RunListener freezing = new RunListener() {
+            private boolean done;
+
+            @Override
+            public void committed(Mark mark) {
+                if (!done) {
+                    done = true;
+                    server.freeze();
+                    if (asksToStop) {
+                        stop.request();
+                    }
+                }
+            }
+        };
+        RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
+        RunPlan plan =
+                f.job.plan(f.layout, ShapingContext.of(facts), Tally.ZERO).withChunkRows(50);
+        try (DatabaseTarget target =
+                new DatabaseTarget(f.database, f.job.loads(), "faults-7", OwnStatements.NONE, stop::requested)) {
+            return new Run(plan, f.file, f.journal, target, freezing, new StopSignal(), TakeUp.ALONE).execute();
+        } finally {
+            server.thaw();
+        }
     }
 
     @ParameterizedTest(name = "{0}", autoCloseArguments = false)
@@ -285,11 +316,7 @@ class FaultsTest {
         assertThat(batches.size()).isLessThanOrEqualTo(5);
     }
 
-    private record SlowTarget(Set<Batch> batches, int[] loads) implements Target {
-        @Override
-        public Optional<Mark> prepare() {
-            return Optional.empty();
-        }
+    private record SlowTarget(Set<Batch> batches, int[] loads) implements TrialTarget {
 
         @Override
         public int lanes() {

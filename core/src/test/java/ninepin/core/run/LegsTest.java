@@ -55,6 +55,6 @@ class LegsTest {
 
     private static RunOutcome outcome(RunOutcome.State state) {
         Mark none = Mark.none("");
-        return new RunOutcome(state, none, none, null, null, null);
+        return new RunOutcome(state, none, none, null, null, null, false);
     }
 }

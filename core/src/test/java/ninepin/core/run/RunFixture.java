@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.job.Job;
@@ -31,6 +32,7 @@ final class RunFixture {
     Layout layout = Quality.layout();
     int chunkRows = 100;
     Tally accepted = Tally.ZERO;
+    TakeUp as = TakeUp.ALONE;
     LookUpTables lookUps = LookUpTables.NONE;
     StopSignal stop = new StopSignal();
     RunListener listener = RunListener.NONE;
@@ -52,6 +54,18 @@ final class RunFixture {
         this.job = job;
     }
 
+    /** The same run of the same file, as another process would begin it. */
+    RunFixture(RunFixture other) {
+        this.server = other.server;
+        this.database = other.database;
+        this.folder = other.folder;
+        this.file = other.file;
+        this.journal = other.journal;
+        this.job = other.job;
+        this.layout = other.layout;
+        this.chunkRows = other.chunkRows;
+    }
+
     RunFixture file(String content) throws IOException {
         Files.write(file, content.getBytes(Quality.CHARSET));
         return this;
@@ -62,7 +76,7 @@ final class RunFixture {
         RunPlan small = job.plan(layout, ShapingContext.of(facts).with(lookUps), accepted)
                 .withChunkRows(chunkRows);
         try (DatabaseTarget target = new DatabaseTarget(database, job.loads(), "test-7")) {
-            return new Run(small, file, journal, target, listener, stop).execute();
+            return new Run(small, file, journal, target, listener, stop, as).execute();
         }
     }
 

@@ -30,6 +30,7 @@ import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.Quality;
+import ninepin.core.testing.SmallDisk;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -292,10 +293,15 @@ class RunTest {
         RunFixture f = new RunFixture(folder, "run_trouble", Quality.job(Mode.ADD, null));
         f.file(HEADER + lines(0, 300) + "x;x;x;x;x;x\r\n" + lines(300, 600));
         Path journal = f.journal;
-        f.journal = Path.of("/dev/full");
-        assertThat(f.run().message()).contains("No space left on device").contains("Make room and restart");
+        Path full = Files.createDirectory(folder.resolve("full"));
+        f.journal = full.resolve("journal");
+        try (SmallDisk small = SmallDisk.at(full, "4k", ProcessHandle.current().pid(), 1)) {
+            small.fill();
+            assertThat(f.run().message())
+                    .containsAnyOf("No space left on device", "File too large")
+                    .contains("Make room and restart");
+        }
         f.journal = journal;
-        Files.deleteIfExists(journal);
         long rowsBefore =
                 Long.parseLong(f.rows("SELECT COUNT(*) FROM quality_result").get(0));
         assertThat(rowsBefore).isEqualTo(300);

@@ -100,6 +100,11 @@ public final class MariaDbServer extends TestDatabase {
     }
 
     @Override
+    public long pid() {
+        return process.pid();
+    }
+
+    @Override
     public int port() {
         return port;
     }

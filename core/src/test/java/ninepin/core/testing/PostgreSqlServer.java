@@ -148,6 +148,11 @@ public final class PostgreSqlServer extends TestDatabase {
     }
 
     @Override
+    public long pid() {
+        return process.pid();
+    }
+
+    @Override
     public int port() {
         return port;
     }

@@ -1,6 +1,7 @@
 package ninepin.core.testing;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.sql.Connection;
@@ -22,6 +23,27 @@ public abstract class TestDatabase implements AutoCloseable {
 
     /** Kills the server process (SIGKILL). */
     public abstract void kill();
+
+    /** The server process. */
+    public abstract long pid();
+
+    /** Stops the server process where it is (SIGSTOP): it takes connections and says nothing. */
+    public final void freeze() {
+        signal("STOP");
+    }
+
+    /** Lets a frozen server process go on. */
+    public final void thaw() {
+        signal("CONT");
+    }
+
+    private void signal(String signal) {
+        try {
+            SmallDisk.shell("kill -" + signal + " " + pid());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
 
     /** Starts the server process again after it was killed. */
     public abstract void launch();

@@ -172,7 +172,7 @@ public final class RunCommand {
                     RunListener told = number == 0 ? new Progress(progress) : RunListener.NONE;
                     return new Run(chunks, arguments.input(), journal, target, told, legs.stop(number)).execute();
                 } catch (TargetException e) {
-                    return RunOutcome.unusable(e.code(), e.getMessage());
+                    return RunOutcome.unusable(e);
                 }
             });
         } catch (InterruptedException e) {
@@ -201,7 +201,7 @@ public final class RunCommand {
         boolean anything = false;
         for (Leg leg : all) {
             try (Target target = targets.of(leg, journal(key, leg), new StopSignal())) {
-                Optional<Mark> mark = target.prepare();
+                Optional<Mark> mark = target.look();
                 anything |= mark.isEmpty() || !mark.get().complete();
                 mark.filter(m -> !m.complete())
                         .ifPresent(m -> progress.println(

@@ -215,7 +215,7 @@ class RunExecution {
             // The connection of this place is not there; the others may be.
             return RunOutcome.unusable("DBS-10", e.getBody().getDetail());
         } catch (TargetException e) {
-            return RunOutcome.unusable(e.code(), e.getMessage());
+            return RunOutcome.unusable(e);
         }
     }
 
@@ -293,8 +293,7 @@ class RunExecution {
             Path journal = legAccounts.journal(row.id(), leg.number());
             String key = LegAccounts.key(row.runKey(), leg.number());
             try (Target target = targets.of(leg, job, plans.facts(row), key, journal, new StopSignal())) {
-                target.prepare()
-                        .ifPresent(mark -> account(row.id(), leg.number(), LegAccounts.keptFor(job), mark, mark));
+                target.look().ifPresent(mark -> account(row.id(), leg.number(), LegAccounts.keptFor(job), mark, mark));
             } catch (TargetException | RuntimeException e) {
                 LOG.warn("The mark of run {} cannot be asked now: {}", row.id(), e.getMessage());
             }

@@ -220,7 +220,7 @@ class TakeBack {
         String key = LegAccounts.key(row.runKey(), leg.number());
         Mark mark;
         try (DatabaseTarget target = new DatabaseTarget(address, leg.tables(), key)) {
-            mark = target.prepare()
+            mark = target.look()
                     .orElseThrow(() -> Problems.conflict("The mark of the run is not in its target any more."));
         }
         RunPlan plan = plans.plan(row, job, leg);

@@ -11,9 +11,10 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
-import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TrialLane;
+import ninepin.core.deliver.TrialTarget;
 import ninepin.core.deliver.application.ApplicationTarget.Load;
 import ninepin.core.deliver.application.Operation.Input;
 
@@ -21,7 +22,7 @@ import ninepin.core.deliver.application.Operation.Input;
  * A rehearsal's target for an application: requests are held against its description, and none is sent. So lengths, types
  * and missing values are found; what only the application knows is not.
  */
-public final class ApplicationRehearsal implements Target {
+public final class ApplicationRehearsal implements TrialTarget {
 
     private final ApplicationTarget described;
     private final List<Load> loads;
@@ -34,7 +35,7 @@ public final class ApplicationRehearsal implements Target {
     }
 
     @Override
-    public Optional<Mark> prepare() throws TargetException {
+    public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         described.describe();
         return Optional.empty();
     }

@@ -1,8 +1,12 @@
 package ninepin.core.deliver.application;
 
+import java.io.Closeable;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -13,7 +17,9 @@ import ninepin.core.deliver.KeptLines;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;
+import ninepin.core.deliver.ProcessLock;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
@@ -38,10 +44,13 @@ public final class ApplicationTarget implements Target {
         }
     }
 
+    /** How long a process that was just killed may still hold its lock. */
+    private static final int GRACE_MILLIS = 3_000;
+
     private final ApplicationAddress address;
     private final List<Load> loads;
     private final String runKey;
-    private final Path answersPath;
+    private final Path files;
     private final MarkFile marks;
     private final Patience patience;
     private final BooleanSupplier stop;
@@ -49,6 +58,10 @@ public final class ApplicationTarget implements Target {
     private Operation operation;
     private List<List<Input>> inputs;
     private MarkFile.Kept kept;
+    private ProcessLock lock;
+    private KeptLines<Answers.Kept> answers;
+    /** What was sent together since the last commit; null where each document goes alone. */
+    private SentTogether sent;
 
     /**
      * @param loads the deliveries, all of them to one operation; rows go to them in this order
@@ -66,7 +79,7 @@ public final class ApplicationTarget implements Target {
         this.address = address;
         this.loads = List.copyOf(loads);
         this.runKey = runKey;
-        this.answersPath = answers(files);
+        this.files = files;
         this.marks = MarkFile.of(files);
         this.patience = patience;
         this.stop = stop;
@@ -78,14 +91,46 @@ public final class ApplicationTarget implements Target {
     }
 
     @Override
-    public Optional<Mark> prepare() throws TargetException {
-        describe();
+    public Optional<Mark> look() throws TargetException {
         try {
-            kept = marks.read().orElse(null);
+            return marks.read().map(MarkFile.Kept::mark);
         } catch (IOException e) {
             throw trouble(e);
         }
-        return Optional.ofNullable(kept).map(MarkFile.Kept::mark);
+    }
+
+    @Override
+    public Optional<Mark> takeUp(TakeUp as) throws TargetException {
+        describe();
+        try {
+            lock = ProcessLock.take(
+                            files.resolveSibling(files.getFileName() + ".lock"), as.preempts() ? 0 : GRACE_MILLIS)
+                    .orElse(null);
+            if (lock == null && !as.preempts()) {
+                throw TargetException.held(address.name());
+            }
+            kept = marks.takeUp(as);
+            answers = new KeptLines<>(answers(files), kept.length());
+            if (inOneRequest() > 1) {
+                sent = SentTogether.open(files);
+            }
+            return Optional.of(kept.mark()).filter(m -> m.commits() > 0);
+        } catch (IOException e) {
+            throw trouble(e);
+        }
+    }
+
+    /**
+     * Whether a run may have sent something to an application, committed or not.
+     *
+     * @param files where the run keeps its mark
+     */
+    public static boolean mayHaveSent(Path files) {
+        return Files.exists(begun(files));
+    }
+
+    private static Path begun(Path files) {
+        return files.resolveSibling(files.getFileName() + ".begun");
     }
 
     /** Reads what the operation takes. */
@@ -140,31 +185,35 @@ public final class ApplicationTarget implements Target {
 
     @Override
     public Lane lane() throws TargetException {
-        try {
-            KeptLines<Answers.Kept> answers = new KeptLines<>(answersPath, kept == null ? 0 : kept.length());
-            return new ApplicationLane(new Caller(address, patience, stop), answers, kept == null ? 0 : kept.again());
-        } catch (IOException e) {
-            throw trouble(e);
-        }
+        return new ApplicationLane(new Caller(address, patience, stop), kept.again());
     }
 
     @Override
-    public void close() {}
+    public void close() {
+        for (Closeable open : Arrays.asList(answers, sent, lock)) {
+            try {
+                if (open != null) {
+                    open.close();
+                }
+            } catch (IOException e) {
+                // What belongs to the mark was forced to disk before it.
+            }
+        }
+    }
 
     private static TargetException trouble(IOException e) {
         return new TargetException(
-                Kind.UNUSABLE, "APP-06", "The mark of the delivery cannot be kept: " + e.getMessage(), e);
+                Kind.AWAY, "APP-06", "The mark of the delivery cannot be kept: " + e.getMessage(), e);
     }
 
     /** Sends documents one after another. */
     private final class ApplicationLane implements Lane {
         private final Caller caller;
-        private final KeptLines<Answers.Kept> answers;
         private final long againBefore;
+        private boolean begun;
 
-        ApplicationLane(Caller caller, KeptLines<Answers.Kept> answers, long againBefore) {
+        ApplicationLane(Caller caller, long againBefore) {
             this.caller = caller;
-            this.answers = answers;
             this.againBefore = againBefore;
         }
 
@@ -172,17 +221,50 @@ public final class ApplicationTarget implements Target {
         public Loaded load(Batch batch) throws TargetException {
             long[] added = {0};
             List<Refusal> refused = new ArrayList<>();
-            List<Integer> together = new ArrayList<>();
-            for (int d = 0; d < batch.documents(); d++) {
-                if (rows(batch, d) > 0) {
-                    together.add(d);
-                }
-                if (together.size() == inOneRequest() || d == batch.documents() - 1) {
-                    send(batch, together, added, refused);
-                    together.clear();
-                }
+            for (List<Integer> together : cut(batch)) {
+                send(batch, together, added, refused);
             }
             return new Loaded(added[0], 0, 0, 0, 0, refused);
+        }
+
+        /** The documents that go together: as many as fit in one request, or those that went together before a crash. */
+        private List<List<Integer>> cut(Batch batch) throws TargetException {
+            List<Integer> documents = new ArrayList<>();
+            for (int d = 0; d < batch.documents(); d++) {
+                if (rows(batch, d) > 0) {
+                    documents.add(d);
+                }
+            }
+            List<List<Integer>> all = new ArrayList<>();
+            for (int at = 0;
+                    at < documents.size();
+                    at += all.get(all.size() - 1).size()) {
+                all.add(documents.subList(at, at + together(batch, documents, at)));
+            }
+            return all;
+        }
+
+        private int together(Batch batch, List<Integer> documents, int at) throws TargetException {
+            if (sent == null) {
+                return 1;
+            }
+            List<Long> numbers = documents.subList(at, documents.size()).stream()
+                    .map(d -> batch.number(d))
+                    .toList();
+            int together = sent.together(numbers, inOneRequest());
+            if (together > 0) {
+                return together;
+            }
+            if (stop.getAsBoolean()) {
+                throw new TargetException(Kind.STOPPED, "APP-05", "Stopped before a request was complete.", null);
+            }
+            throw new TargetException(
+                    Kind.UNUSABLE,
+                    "APP-07",
+                    "Documents that were sent to " + address.name()
+                            + " in one request before the run broke off do not come together any more, so it cannot be"
+                            + " told which of them were taken. Restart with the version of the job that sent them.",
+                    null);
         }
 
         /** Sends documents in one request; where it is refused, its halves, down to those that are to blame. */
@@ -191,6 +273,7 @@ public final class ApplicationTarget implements Target {
             if (documents.isEmpty()) {
                 return;
             }
+            begin(batch, documents);
             Refusal refusal = send(batch, documents);
             if (refusal == null) {
                 for (int d : documents) {
@@ -202,6 +285,21 @@ public final class ApplicationTarget implements Target {
                 int middle = documents.size() / 2;
                 send(batch, documents.subList(0, middle), added, refused);
                 send(batch, documents.subList(middle, documents.size()), added, refused);
+            }
+        }
+
+        /** Writes down what is about to be sent, so that a restart sends the same again. */
+        private void begin(Batch batch, List<Integer> documents) throws TargetException {
+            try {
+                if (!begun) {
+                    Files.writeString(begun(files), "", StandardOpenOption.CREATE);
+                    begun = true;
+                }
+                if (sent != null) {
+                    sent.note(documents.stream().map(d -> batch.number(d)).toList());
+                }
+            } catch (IOException e) {
+                throw trouble(e);
             }
         }
 
@@ -261,7 +359,10 @@ public final class ApplicationTarget implements Target {
         @Override
         public void commit(Mark mark) throws TargetException {
             try {
-                marks.write(new MarkFile.Kept(mark, answers.force(), againBefore + caller.again()));
+                kept = marks.write(mark, answers.force(), againBefore + caller.again());
+                if (sent != null) {
+                    sent.forget();
+                }
             } catch (IOException e) {
                 throw trouble(e);
             }
@@ -275,11 +376,7 @@ public final class ApplicationTarget implements Target {
 
         @Override
         public void close() {
-            try {
-                answers.close();
-            } catch (IOException e) {
-                // What belongs to the mark was forced to disk before it.
-            }
+            // The target's files are closed with it.
         }
     }
 }

@@ -7,6 +7,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
@@ -18,6 +19,10 @@ import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BooleanSupplier;
 import javax.net.ssl.KeyManagerFactory;
@@ -34,6 +39,8 @@ final class Caller {
 
     private static final int MOST_ANSWER = 1 << 20;
     private static final long NAP_MILLIS = 50;
+    /** How long a stop waits for an answer. */
+    private static final Duration STOP_WAITS = Duration.ofSeconds(5);
 
     private final ApplicationAddress address;
     private final Patience patience;
@@ -91,11 +98,8 @@ final class Caller {
         for (int sent = 1; sent <= patience.tries(); sent++) {
             Duration asked = null;
             try {
-                HttpResponse<InputStream> response = client.send(request, HttpResponse.BodyHandlers.ofInputStream());
-                Answer answer;
-                try (InputStream in = response.body()) {
-                    answer = new Answer(response.statusCode(), in.readNBytes(MOST_ANSWER));
-                }
+                HttpResponse<byte[]> response = exchange(request);
+                Answer answer = new Answer(response.statusCode(), response.body());
                 if (!answer.later()) {
                     return answer;
                 }
@@ -114,11 +118,49 @@ final class Caller {
             }
         }
         throw new TargetException(
-                Kind.UNUSABLE,
+                Kind.AWAY,
                 "APP-02",
                 address.name() + " did not take a document, which was sent " + patience.tries() + " times: " + trouble
                         + ". Restart to go on from the last commit when it is back.",
                 null);
+    }
+
+    /**
+     * Sends a request and reads its whole answer, which as a whole has its time; a stop waits for it for some seconds only.
+     */
+    private HttpResponse<byte[]> exchange(HttpRequest request)
+            throws IOException, InterruptedException, TargetException {
+        CompletableFuture<HttpResponse<byte[]>> answer =
+                client.sendAsync(request, info -> new BoundedBody(MOST_ANSWER));
+        long until = System.nanoTime() + patience.answer().toNanos();
+        long stopsAt = Long.MAX_VALUE;
+        try {
+            while (true) {
+                try {
+                    return answer.get(NAP_MILLIS, TimeUnit.MILLISECONDS);
+                } catch (TimeoutException e) {
+                    long now = System.nanoTime();
+                    if (stop.getAsBoolean() && stopsAt == Long.MAX_VALUE) {
+                        stopsAt = now + STOP_WAITS.toNanos();
+                    }
+                    if (now >= stopsAt) {
+                        throw stopped();
+                    }
+                    if (now >= until) {
+                        throw new HttpTimeoutException("its answer was not complete after "
+                                + patience.answer().toSeconds() + " s");
+                    }
+                }
+            }
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof IOException io) {
+                throw io;
+            }
+            throw new IOException(e.getCause());
+        } finally {
+            // Also breaks the connection off where the answer is not complete.
+            answer.cancel(true);
+        }
     }
 
     /**

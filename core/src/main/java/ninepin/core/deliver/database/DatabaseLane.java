@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import ninepin.core.deliver.Batch;
-import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
@@ -28,6 +27,7 @@ final class DatabaseLane implements Target.Lane {
     private static final Pattern ROW_NUMBER = Pattern.compile(" at row (\\d{1,9})$");
     private static final Pattern ROW = Pattern.compile(" at row \\d+$| for .{0,100} at row \\d+$");
 
+    private final ConnectionWatch watch;
     private final Dialect dialect;
     private final Connection connection;
     private final List<TableLoad> loads;
@@ -38,14 +38,15 @@ final class DatabaseLane implements Target.Lane {
     private List<String> replaced;
 
     DatabaseLane(
-            Dialect dialect,
+            ConnectionWatch watch,
             Connection connection,
             List<TableLoad> loads,
             List<BulkStatement> bulks,
             MarkTable marks,
             String tables,
             List<String> replaced) {
-        this.dialect = dialect;
+        this.watch = watch;
+        this.dialect = watch.dialect();
         this.connection = connection;
         this.loads = loads;
         this.bulks = bulks;
@@ -65,15 +66,15 @@ final class DatabaseLane implements Target.Lane {
      *
      * @param doing what is to be done, for the message
      */
-    static Target.Lane open(Dialect dialect, DatabaseAddress address, String doing, Opening opening)
-            throws TargetException {
-        Connection connection = dialect.connect(address);
+    static Target.Lane open(ConnectionWatch watch, String doing, Opening opening) throws TargetException {
+        Connection connection = watch.open();
         Target.Lane lane = null;
         try {
             lane = opening.on(connection);
+            watch.idle(connection);
             return lane;
         } catch (SQLException e) {
-            throw dialect.explain(e, doing);
+            throw watch.explain(e, doing);
         } finally {
             if (lane == null) {
                 closeQuietly(connection);
@@ -81,7 +82,7 @@ final class DatabaseLane implements Target.Lane {
         }
     }
 
-    private static void closeQuietly(Connection connection) {
+    static void closeQuietly(Connection connection) {
         try {
             connection.close();
         } catch (SQLException e) {
@@ -92,6 +93,7 @@ final class DatabaseLane implements Target.Lane {
     @Override
     public Loaded load(Batch batch) throws TargetException {
         Halving halving = new Halving(batch);
+        watch.busy(connection);
         try {
             if (batch.documents() > 0) {
                 long emptied = empty();
@@ -101,7 +103,9 @@ final class DatabaseLane implements Target.Lane {
             }
             return new Loaded(0, 0, 0, 0, 0, List.of());
         } catch (SQLException e) {
-            throw dialect.explain(e, "load rows into " + tables);
+            throw watch.explain(e, "load rows into " + tables);
+        } finally {
+            watch.idle(connection);
         }
     }
 
@@ -119,25 +123,33 @@ final class DatabaseLane implements Target.Lane {
 
     @Override
     public void commit(Mark mark) throws TargetException {
+        watch.busy(connection);
         try {
             marks.write(connection, mark);
             connection.commit();
+            marks.committed(mark);
         } catch (SQLException e) {
-            throw dialect.explain(e, "commit rows to " + tables);
+            throw watch.explain(e, "commit rows to " + tables);
+        } finally {
+            watch.idle(connection);
         }
     }
 
     @Override
     public void rollback() throws TargetException {
+        watch.busy(connection);
         try {
             connection.rollback();
         } catch (SQLException e) {
-            throw dialect.explain(e, "roll back rows of " + tables);
+            throw watch.explain(e, "roll back rows of " + tables);
+        } finally {
+            watch.idle(connection);
         }
     }
 
     @Override
     public void close() {
+        watch.busy(connection);
         try {
             if (!connection.isClosed()) {
                 connection.rollback();
@@ -145,6 +157,8 @@ final class DatabaseLane implements Target.Lane {
             }
         } catch (SQLException e) {
             LOG.debug("A connection to the target was gone before it was closed: {}", dialect.reason(e));
+        } finally {
+            watch.forget(connection);
         }
     }
 
@@ -168,6 +182,8 @@ final class DatabaseLane implements Target.Lane {
             Savepoint before = connection.setSavepoint("ninepin_part");
             BulkStatement.Outcome outcome = attempt(first, end);
             if (outcome.refusal() == null) {
+                // PostgreSQL would keep a subtransaction for each until the end of a whole file.
+                connection.releaseSavepoint(before);
                 added += outcome.added();
                 changed += outcome.changed();
                 unchanged += outcome.unchanged();

@@ -13,8 +13,8 @@ import ninepin.core.shape.Sequences;
 
 /**
  * Sequences kept in a table of the target database. Numbers are reserved in blocks, each in a transaction of its own, so
- * no two runs get the same; what is left of a block is given back at the end where nobody drew behind it. Used by one
- * thread.
+ * no two runs get the same; what is left of a block is given back at the end where nobody drew behind it. Deliveries that
+ * run side by side share one.
  */
 public final class DatabaseSequences implements Sequences, AutoCloseable {
 
@@ -37,7 +37,7 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
     }
 
     @Override
-    public long draw(String name, long start) {
+    public synchronized long draw(String name, long start) {
         Block block = blocks.computeIfAbsent(name, n -> new Block());
         if (block.next == block.end) {
             reserve(name, start, block);
@@ -48,7 +48,7 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
     private void reserve(String name, long start, Block block) {
         try {
             if (connection == null) {
-                connection = dialect.connect(address);
+                connection = dialect.connectBriefly(address);
                 try (Statement s = connection.createStatement()) {
                     s.execute(dialect.sequences());
                 }
@@ -76,10 +76,18 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
                 connection.commit();
             }
         } catch (SQLException e) {
-            throw new Unavailable(
-                    dialect.explain(e, "draw from the sequence " + name).getMessage());
+            giveUp();
+            TargetException explained = dialect.explain(e, "draw from the sequence " + name);
+            throw new Unavailable(explained.getMessage(), explained.mayPass());
         } catch (TargetException e) {
-            throw new Unavailable(e.getMessage());
+            throw new Unavailable(e.getMessage(), e.mayPass());
+        }
+    }
+
+    private void giveUp() {
+        if (connection != null) {
+            DatabaseLane.closeQuietly(connection);
+            connection = null;
         }
     }
 
@@ -98,7 +106,7 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
 
     /** Gives back what is left. */
     @Override
-    public void close() {
+    public synchronized void close() {
         if (connection == null) {
             return;
         }

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
@@ -15,6 +16,7 @@ import ninepin.core.deliver.OwnStatement.When;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 
@@ -28,13 +30,15 @@ public final class DatabaseTarget implements Target {
     private final Dialect dialect;
 
     private final OwnStatements own;
+    private final ConnectionWatch watch;
+    private Holder holder;
     private List<TableDescription> tables;
     /** Whether the run has committed nothing yet. */
     private boolean anew;
 
     /** A target around whose rows nothing is run. */
     public DatabaseTarget(DatabaseAddress address, List<TableLoad> loads, String runKey) {
-        this(address, loads, runKey, OwnStatements.NONE);
+        this(address, loads, runKey, OwnStatements.NONE, () -> false);
     }
 
     /**
@@ -42,29 +46,47 @@ public final class DatabaseTarget implements Target {
      * @param loads the tables, at least one; rows go to them in this order
      * @param runKey what the run is known by in the table of marks, at most 64 ASCII characters
      * @param own what is run before the first row and after the last
+     * @param stop whether a person has asked to stop
      */
-    public DatabaseTarget(DatabaseAddress address, List<TableLoad> loads, String runKey, OwnStatements own) {
+    public DatabaseTarget(
+            DatabaseAddress address, List<TableLoad> loads, String runKey, OwnStatements own, BooleanSupplier stop) {
         this.own = own;
         this.address = address;
         this.loads = List.copyOf(loads);
         this.names = names(loads);
         this.dialect = Dialect.of(address);
         this.marks = new MarkTable(dialect, runKey, loads.get(0).delivery().table());
+        this.watch = new ConnectionWatch(dialect, address, stop);
     }
 
     @Override
-    public Optional<Mark> prepare() throws TargetException {
+    public Optional<Mark> look() throws TargetException {
+        return look(dialect, address, marks, names);
+    }
+
+    static Optional<Mark> look(Dialect dialect, DatabaseAddress address, MarkTable marks, String names)
+            throws TargetException {
+        try (Connection connection = dialect.connectBriefly(address)) {
+            return marks.look(connection);
+        } catch (SQLException e) {
+            throw dialect.explain(e, "read the mark of the delivery to " + names);
+        }
+    }
+
+    @Override
+    public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         tables = describeAll(address, loads);
-        try (Connection connection = dialect.connect(address)) {
+        holder = Holder.take(dialect, address, marks.name(), as, names);
+        try (Connection connection = watch.open()) {
             marks.create(connection);
-            Optional<Mark> mark = marks.read(connection);
+            Optional<Mark> mark = marks.takeUp(connection, as);
             anew = mark.isEmpty();
             if (mark.isPresent() && mark.get().complete()) {
                 own.once(dialect, connection, marks, When.AFTER);
             }
             return mark;
         } catch (SQLException e) {
-            throw dialect.explain(e, "prepare the delivery to " + names);
+            throw watch.explain(e, "prepare the delivery to " + names);
         }
     }
 
@@ -82,7 +104,7 @@ public final class DatabaseTarget implements Target {
 
     private static TableDescription describe(DatabaseAddress address, String name) throws TargetException {
         Dialect dialect = Dialect.of(address);
-        try (Connection connection = dialect.connect(address)) {
+        try (Connection connection = dialect.connectBriefly(address)) {
             return dialect.catalog(connection)
                     .describe(name)
                     .orElseThrow(() -> new TargetException(
@@ -109,14 +131,15 @@ public final class DatabaseTarget implements Target {
 
     @Override
     public synchronized Lane lane() throws TargetException {
-        return DatabaseLane.open(dialect, address, "prepare the delivery to " + names, connection -> {
+        return DatabaseLane.open(watch, "prepare the delivery to " + names, connection -> {
+            holder.show(connection);
             connection.setAutoCommit(false);
             if (anew) {
                 own.once(dialect, connection, marks, When.BEFORE);
             }
             List<BulkStatement> bulks = statements(dialect, connection, loads, tables);
             return new OwnLane(
-                    new DatabaseLane(dialect, connection, loads, bulks, marks, names, replaced()), connection, anew);
+                    new DatabaseLane(watch, connection, loads, bulks, marks, names, replaced()), connection, anew);
         });
     }
 
@@ -164,15 +187,24 @@ public final class DatabaseTarget implements Target {
 
         private void before() throws TargetException {
             if (before) {
-                own.run(dialect, connection, When.BEFORE, false);
+                run(When.BEFORE);
                 before = false;
+            }
+        }
+
+        private void run(When when) throws TargetException {
+            watch.busy(connection);
+            try {
+                own.run(dialect, connection, when, false);
+            } finally {
+                watch.idle(connection);
             }
         }
 
         @Override
         public Loaded finish() throws TargetException {
             before();
-            own.run(dialect, connection, When.AFTER, false);
+            run(When.AFTER);
             return Loaded.NONE;
         }
 
@@ -181,10 +213,13 @@ public final class DatabaseTarget implements Target {
             inner.commit(mark);
             anew = false;
             if (mark.complete()) {
+                watch.busy(connection);
                 try {
                     own.once(dialect, connection, marks, When.AFTER);
                 } catch (SQLException e) {
-                    throw dialect.explain(e, "commit what is run after the rows");
+                    throw watch.explain(e, "commit what is run after the rows");
+                } finally {
+                    watch.idle(connection);
                 }
             }
         }
@@ -197,5 +232,10 @@ public final class DatabaseTarget implements Target {
     }
 
     @Override
-    public void close() {}
+    public void close() {
+        watch.close();
+        if (holder != null) {
+            holder.close();
+        }
+    }
 }

@@ -29,8 +29,29 @@ public abstract class Dialect {
     /** A connection on which the server refuses what it would have to change, with UTC as its time zone. */
     public abstract Connection connect(DatabaseAddress address) throws TargetException;
 
+    /** A connection for what takes a moment only: a server that says nothing for a minute is given up. */
+    final Connection connectBriefly(DatabaseAddress address) throws TargetException {
+        Connection connection = connect(address);
+        try {
+            connection.setNetworkTimeout(Runnable::run, MOMENT_MILLIS);
+            return connection;
+        } catch (SQLException e) {
+            DatabaseLane.closeQuietly(connection);
+            throw explain(e, "connect to " + address);
+        }
+    }
+
+    private static final int MOMENT_MILLIS = 60_000;
+
     /** What an error of the server means to the person who has to mend it. */
     public abstract TargetException explain(SQLException e, String doing);
+
+    /** A server that is away or full may be there again later; everything else wants somebody to change something. */
+    protected static TargetException explained(String code, String message, SQLException e) {
+        boolean passes = code.equals("DBS-01") || code.equals("DBS-07");
+        return new TargetException(
+                passes ? TargetException.Kind.AWAY : TargetException.Kind.UNUSABLE, code, message, e);
+    }
 
     /** The server's own words, without the driver's decoration. */
     public abstract String reason(SQLException e);
@@ -98,6 +119,11 @@ public abstract class Dialect {
         throw new UnsupportedOperationException("This database has a bulk statement of its own for it.");
     }
 
+    /** Whether {@link #addOrChange} could change a row of another key than the one that is meant. */
+    protected boolean othersMayCollide(TableDescription described, List<String> columns, List<String> key) {
+        return false;
+    }
+
     /** The usual way of adding or changing: by a staging table that is counted first. */
     protected final BulkStatement keyed(
             Connection connection,
@@ -130,6 +156,33 @@ public abstract class Dialect {
 
     /** The schema in which tables without one are looked for, as a statement asks for it. */
     protected abstract String currentSchema();
+
+    /** The most connections of one process that load side by side. */
+    protected static final int MOST_LANES = 8;
+
+    /**
+     * Takes a lock that the server lets go when the connection ends.
+     *
+     * @param name 32 hexadecimal digits
+     * @param number tells the locks of one name apart, up to {@link #MOST_LANES}
+     * @param seconds how long to wait for it at most
+     * @return whether it was had
+     */
+    protected abstract boolean tryLock(Connection connection, String name, int number, int seconds) throws SQLException;
+
+    /** Ends the connections that hold locks of a name, as far as the user may. */
+    protected abstract void endHolders(Connection connection, String name) throws SQLException;
+
+    /** Ends what a connection is doing, from another connection; see {@link #number}. */
+    protected abstract void end(Connection by, long number) throws SQLException;
+
+    /** Ends a connection from this side, whatever its thread waits for; the server need not answer. */
+    protected void giveUp(Connection connection) throws SQLException {
+        connection.abort(Runnable::run);
+    }
+
+    /** The number by which the server knows a connection. */
+    protected abstract long number(Connection connection) throws SQLException;
 
     /** The statement that makes the table of sequences. */
     protected abstract String sequences();

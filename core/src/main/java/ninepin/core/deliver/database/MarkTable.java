@@ -10,7 +10,9 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Shares;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.TargetException;
 import ninepin.core.read.Position;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -22,11 +24,20 @@ final class MarkTable {
     private final Dialect dialect;
     private final String runKey;
     private final String delivery;
+    /** The number under which this process has taken the run up; 0 where it has not. */
+    private volatile long epoch;
+    /** The commits that the next one builds on. */
+    private volatile long commits;
 
     MarkTable(Dialect dialect, String runKey, String delivery) {
         this.dialect = dialect;
         this.runKey = runKey;
         this.delivery = delivery;
+    }
+
+    /** What the mark is of: the run and the delivery. */
+    String name() {
+        return runKey + "|" + delivery;
     }
 
     /** Makes the table, or brings an older one up to date. Commits by itself, so it comes before the first row. */
@@ -41,10 +52,98 @@ final class MarkTable {
         }
     }
 
+    /** The mark where there is a table of marks; changes nothing. */
+    Optional<Mark> look(Connection connection) throws SQLException {
+        try (Statement s = connection.createStatement()) {
+            return hasTable(s, "rows_removed") ? read(connection).filter(m -> m.commits() > 0) : Optional.empty();
+        }
+    }
+
+    /**
+     * Takes the run up, in a transaction of its own.
+     *
+     * @return the mark; empty where nothing is committed
+     */
+    Optional<Mark> takeUp(Connection connection, TakeUp as) throws SQLException, TargetException {
+        boolean auto = connection.getAutoCommit();
+        connection.setAutoCommit(false);
+        try {
+            long taken = raise(connection, as);
+            Optional<Mark> mark = read(connection).filter(m -> m.commits() > 0);
+            connection.commit();
+            epoch = taken;
+            commits = mark.map(Mark::commits).orElse(0L);
+            return mark;
+        } catch (SQLException | TargetException e) {
+            connection.rollback();
+            throw e;
+        } finally {
+            connection.setAutoCommit(auto);
+        }
+    }
+
+    private long raise(Connection connection, TakeUp as) throws SQLException, TargetException {
+        Long known = lock(connection);
+        if (known == null) {
+            insertFirst(connection);
+            known = lock(connection);
+        }
+        long taken = as.after(known);
+        try (PreparedStatement s =
+                connection.prepareStatement("UPDATE ninepin_mark SET epoch = ? WHERE run_key = ? AND delivery = ?")) {
+            s.setLong(1, taken);
+            s.setString(2, runKey);
+            s.setString(3, delivery);
+            s.executeUpdate();
+        }
+        return taken;
+    }
+
+    /** Locks the mark's row until the end of the transaction; its epoch, or null where there is none. */
+    private Long lock(Connection connection) throws SQLException {
+        try (PreparedStatement s = connection.prepareStatement(
+                "SELECT epoch FROM ninepin_mark WHERE run_key = ? AND delivery = ? FOR UPDATE")) {
+            s.setString(1, runKey);
+            s.setString(2, delivery);
+            try (ResultSet r = s.executeQuery()) {
+                return r.next() ? r.getLong(1) : null;
+            }
+        }
+    }
+
+    /** Adds a mark of nothing; where another process does the same at once, its mark will do. */
+    private void insertFirst(Connection connection) throws SQLException {
+        try {
+            insert(connection, Mark.none(""));
+            connection.commit();
+        } catch (SQLException e) {
+            connection.rollback();
+            if (!dialect.isAboutRows(e)) {
+                throw e;
+            }
+        }
+    }
+
+    /**
+     * Keeps the run until the end of the transaction that is under way.
+     *
+     * @throws TargetException where another process has taken it over
+     */
+    void hold(Connection connection) throws SQLException, TargetException {
+        Long known = lock(connection);
+        if (known == null || known != epoch) {
+            throw TargetException.fenced();
+        }
+    }
+
     /** Whether the table is there with its newest column; making it every time would ask for rights that need not be. */
     private boolean isThere(Statement s) throws SQLException {
-        try (ResultSet row = s.executeQuery("SELECT COUNT(*) FROM information_schema.columns" + " WHERE table_schema = "
-                + dialect.currentSchema() + " AND table_name = 'ninepin_mark' AND column_name = 'rows_removed'")) {
+        return hasTable(s, "epoch");
+    }
+
+    private boolean hasTable(Statement s, String column) throws SQLException {
+        try (ResultSet row = s.executeQuery("SELECT COUNT(*) FROM information_schema.columns WHERE table_schema = "
+                + dialect.currentSchema() + " AND table_name = 'ninepin_mark' AND column_name = '" + column + "'")) {
             return row.next() && row.getLong(1) > 0;
         }
     }
@@ -117,7 +216,7 @@ final class MarkTable {
 
     private static final String CHANGE = "UPDATE ninepin_mark SET marked_at = CURRENT_TIMESTAMP, "
             + COLUMNS.stream().limit(COLUMNS.size() - 2L).map(c -> c + " = ?").collect(Collectors.joining(", "))
-            + " WHERE run_key = ? AND delivery = ?";
+            + " WHERE run_key = ? AND delivery = ? AND epoch = ? AND commits = ?";
 
     private static final String ADD = "INSERT INTO ninepin_mark (" + String.join(", ", COLUMNS) + ") VALUES (?"
             + ", ?".repeat(COLUMNS.size() - 1) + ")";
@@ -130,7 +229,7 @@ final class MarkTable {
     /** Writes inside the transaction that is under way that it is done. */
     void done(Connection connection) throws SQLException {
         Mark none = Mark.none("");
-        write(connection, new Mark(none.position(), none.tally(), none.shares(), 0, 0, "", true));
+        insert(connection, new Mark(none.position(), none.tally(), none.shares(), 0, 0, "", true));
     }
 
     /** Removes all marks of the run inside the transaction that is under way. */
@@ -141,44 +240,64 @@ final class MarkTable {
         }
     }
 
-    /** Writes the mark inside the transaction that is under way. */
-    void write(Connection connection, Mark mark) throws SQLException {
-        if (write(connection, CHANGE, mark) == 0) {
-            write(connection, ADD, mark);
+    /**
+     * Writes the mark inside the transaction that is under way.
+     *
+     * @throws TargetException where the run has been taken over since this process took it up
+     */
+    void write(Connection connection, Mark mark) throws SQLException, TargetException {
+        try (PreparedStatement s = connection.prepareStatement(CHANGE)) {
+            int at = fill(s, mark);
+            s.setLong(at++, epoch);
+            s.setLong(at, commits);
+            if (s.executeUpdate() == 0) {
+                throw TargetException.fenced();
+            }
         }
     }
 
-    private int write(Connection connection, String sql, Mark mark) throws SQLException {
-        try (PreparedStatement s = connection.prepareStatement(sql)) {
-            Tally t = mark.tally();
-            long[] numbers = {
-                mark.position().offset(),
-                mark.position().line(),
-                mark.position().records(),
-                t.read(),
-                t.added(),
-                t.changed(),
-                t.unchanged(),
-                t.removed(),
-                t.rejected(),
-                t.setAside(),
-                t.blank(),
-                t.notes(),
-                t.delivered(),
-                t.withoutRows(),
-                mark.commits(),
-                mark.journalLength()
-            };
-            int at = 1;
-            for (long number : numbers) {
-                s.setLong(at++, number);
-            }
-            s.setString(at++, mark.fingerprint());
-            s.setBoolean(at++, mark.complete());
-            s.setString(at++, mark.shares().none() ? null : JSON.writeValueAsString(mark.shares()));
-            s.setString(at++, runKey);
-            s.setString(at, delivery);
-            return s.executeUpdate();
+    /** What was written is committed. */
+    void committed(Mark mark) {
+        commits = mark.commits();
+    }
+
+    private void insert(Connection connection, Mark mark) throws SQLException {
+        try (PreparedStatement s = connection.prepareStatement(ADD)) {
+            fill(s, mark);
+            s.executeUpdate();
         }
+    }
+
+    /** Gives a statement the values of {@link #COLUMNS}; the parameter after them. */
+    private int fill(PreparedStatement s, Mark mark) throws SQLException {
+        Tally t = mark.tally();
+        long[] numbers = {
+            mark.position().offset(),
+            mark.position().line(),
+            mark.position().records(),
+            t.read(),
+            t.added(),
+            t.changed(),
+            t.unchanged(),
+            t.removed(),
+            t.rejected(),
+            t.setAside(),
+            t.blank(),
+            t.notes(),
+            t.delivered(),
+            t.withoutRows(),
+            mark.commits(),
+            mark.journalLength()
+        };
+        int at = 1;
+        for (long number : numbers) {
+            s.setLong(at++, number);
+        }
+        s.setString(at++, mark.fingerprint());
+        s.setBoolean(at++, mark.complete());
+        s.setString(at++, mark.shares().none() ? null : JSON.writeValueAsString(mark.shares()));
+        s.setString(at++, runKey);
+        s.setString(at++, delivery);
+        return at;
     }
 }

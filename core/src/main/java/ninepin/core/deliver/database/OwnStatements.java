@@ -8,7 +8,6 @@ import java.util.Map;
 import ninepin.core.deliver.OwnStatement;
 import ninepin.core.deliver.OwnStatement.When;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.TargetException.Kind;
 
 /** The statements of a job's own that run around the rows of a delivery. */
 public final class OwnStatements {
@@ -46,7 +45,7 @@ public final class OwnStatements {
                 TargetException explained = dialect.explain(e, "run a statement of the job's own");
                 throw new TargetException(
                         explained.kind(),
-                        explained.kind() == Kind.BUSY ? explained.code() : "SQL-01",
+                        explained.mayPass() ? explained.code() : "SQL-01",
                         "The statement " + (when == When.BEFORE ? "before the rows" : "after the rows") + " ("
                                 + beginning(statement.sql()) + ") failed: " + dialect.reason(e)
                                 + ". Mend it and restart to go on.",
@@ -64,6 +63,7 @@ public final class OwnStatements {
         if (mark.read(connection).isEmpty()) {
             boolean auto = connection.getAutoCommit();
             connection.setAutoCommit(false);
+            marks.hold(connection);
             run(dialect, connection, when, true);
             mark.done(connection);
             connection.commit();

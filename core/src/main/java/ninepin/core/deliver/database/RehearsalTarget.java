@@ -11,31 +11,34 @@ import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
-import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.TrialTarget;
 
 /**
  * A rehearsal's target: rows go into a temporary copy of the table's structure, so the real server judges types,
  * lengths, keys and constraints, and neither the table nor the marks are touched. The copy is empty and has no foreign
  * keys, so rows that are there already and missing parents are not seen.
  */
-public final class RehearsalTarget implements Target {
+public final class RehearsalTarget implements TrialTarget {
 
     private static final String COPY = "ninepin_rehearsal_";
 
     private final DatabaseAddress address;
     private final List<TableLoad> loads;
     private final Dialect dialect;
+    private final ConnectionWatch watch;
     private List<TableDescription> tables;
 
     public RehearsalTarget(DatabaseAddress address, List<TableLoad> loads) {
         this.address = address;
         this.loads = List.copyOf(loads);
         this.dialect = Dialect.of(address);
+        this.watch = new ConnectionWatch(dialect, address, () -> false);
     }
 
     @Override
-    public Optional<Mark> prepare() throws TargetException {
+    public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         tables = DatabaseTarget.describeAll(address, loads);
         return Optional.empty();
     }
@@ -48,7 +51,7 @@ public final class RehearsalTarget implements Target {
     @Override
     public Lane lane() throws TargetException {
         String doing = "rehearse the delivery to " + DatabaseTarget.names(loads);
-        return DatabaseLane.open(dialect, address, doing, connection -> {
+        return DatabaseLane.open(watch, doing, connection -> {
             List<TableLoad> copies = new ArrayList<>();
             for (TableLoad load : loads) {
                 TableDelivery delivery = load.delivery();
@@ -64,7 +67,7 @@ public final class RehearsalTarget implements Target {
             connection.setAutoCommit(false);
             List<BulkStatement> bulks = DatabaseTarget.statements(dialect, connection, copies, tables);
             return new Uncommitted(
-                    new DatabaseLane(dialect, connection, copies, bulks, null, DatabaseTarget.names(loads), List.of()));
+                    new DatabaseLane(watch, connection, copies, bulks, null, DatabaseTarget.names(loads), List.of()));
         });
     }
 
@@ -74,7 +77,9 @@ public final class RehearsalTarget implements Target {
     }
 
     @Override
-    public void close() {}
+    public void close() {
+        watch.close();
+    }
 
     /** A lane that loads and never commits a mark. */
     private static final class Uncommitted extends LaneAround {

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.LaneAround;
 import ninepin.core.deliver.Loaded;
@@ -15,6 +16,7 @@ import ninepin.core.deliver.OwnStatement.When;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
@@ -33,20 +35,25 @@ public final class StagedTarget implements Target {
     private final String names;
     private final String prefix;
     private final OwnStatements own;
+    private final ConnectionWatch watch;
+    private Holder holder;
     private List<TableDescription> tables;
 
     /**
      * @param loads the tables; none takes a key of another
      * @param runKey what the run is known by in the table of marks, at most 64 ASCII characters
      * @param own what is run before the first row and after the last; with rows is when they are moved over
+     * @param stop whether a person has asked to stop
      */
-    public StagedTarget(DatabaseAddress address, List<TableLoad> loads, String runKey, OwnStatements own) {
+    public StagedTarget(
+            DatabaseAddress address, List<TableLoad> loads, String runKey, OwnStatements own, BooleanSupplier stop) {
         this.own = own;
         this.address = address;
         this.loads = List.copyOf(loads);
         this.dialect = Dialect.of(address);
         this.names = DatabaseTarget.names(loads);
         this.marks = new MarkTable(dialect, runKey, loads.get(0).delivery().table());
+        this.watch = new ConnectionWatch(dialect, address, stop);
         this.prefix = Catalog.OWN + "whole_" + HexFormat.of().toHexDigits(runKey.hashCode()) + "_";
     }
 
@@ -60,12 +67,18 @@ public final class StagedTarget implements Target {
     }
 
     @Override
-    public Optional<Mark> prepare() throws TargetException {
+    public Optional<Mark> look() throws TargetException {
+        return DatabaseTarget.look(dialect, address, marks, names);
+    }
+
+    @Override
+    public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         tables = DatabaseTarget.describeAll(address, loads);
-        try (Connection connection = dialect.connect(address);
+        holder = Holder.take(dialect, address, marks.name(), as, names);
+        try (Connection connection = watch.open();
                 Statement s = connection.createStatement()) {
             marks.create(connection);
-            Optional<Mark> mark = marks.read(connection);
+            Optional<Mark> mark = marks.takeUp(connection, as);
             if (mark.isEmpty() || mark.get().complete()) {
                 drop(s);
             }
@@ -80,7 +93,7 @@ public final class StagedTarget implements Target {
             }
             return mark;
         } catch (SQLException e) {
-            throw dialect.explain(e, "prepare the staging tables of " + names);
+            throw watch.explain(e, "prepare the staging tables of " + names);
         }
     }
 
@@ -112,7 +125,8 @@ public final class StagedTarget implements Target {
 
     @Override
     public Lane lane() throws TargetException {
-        return DatabaseLane.open(dialect, address, "prepare the delivery to " + names, connection -> {
+        return DatabaseLane.open(watch, "prepare the delivery to " + names, connection -> {
+            holder.show(connection);
             connection.setAutoCommit(false);
             List<BulkStatement> bulks = new ArrayList<>();
             for (int load = 0; load < loads.size(); load++) {
@@ -121,13 +135,16 @@ public final class StagedTarget implements Target {
                 bulks.add(dialect.add(connection, staging(load).sql(dialect), columns, tables.get(load)));
             }
             return new StagedLane(
-                    new DatabaseLane(dialect, connection, loads, bulks, marks, names, List.of()), connection);
+                    new DatabaseLane(watch, connection, loads, bulks, marks, names, List.of()), connection);
         });
     }
 
     @Override
     public void close() {
-        // Nothing is open.
+        watch.close();
+        if (holder != null) {
+            holder.close();
+        }
     }
 
     private final class StagedLane extends LaneAround {
@@ -141,6 +158,7 @@ public final class StagedTarget implements Target {
         /** Moves the rows over; what was counted as added is counted as what becomes of it. */
         @Override
         public Loaded finish() throws TargetException {
+            watch.busy(connection);
             try (Statement s = connection.createStatement()) {
                 own.run(dialect, connection, When.BEFORE, false);
                 long emptied = 0;
@@ -158,9 +176,11 @@ public final class StagedTarget implements Target {
                 return new Loaded(sum[0], sum[1], sum[2], sum[3], emptied, List.of());
             } catch (SQLException e) {
                 if (!dialect.isAboutRows(e)) {
-                    throw dialect.explain(e, "move the rows to " + names);
+                    throw watch.explain(e, "move the rows to " + names);
                 }
                 throw refused(dialect.reason(e), e);
+            } finally {
+                watch.idle(connection);
             }
         }
 
@@ -212,7 +232,7 @@ public final class StagedTarget implements Target {
                     drop(s);
                     connection.commit();
                 } catch (SQLException e) {
-                    throw dialect.explain(e, "drop the staging tables of " + names + ", whose rows are all delivered,");
+                    throw watch.explain(e, "drop the staging tables of " + names + ", whose rows are all delivered,");
                 }
             }
         }

@@ -44,7 +44,8 @@ public final class TableCopy {
             throws TargetException, LookUpException, IOException {
         String table = ((LookUp.InTable) lookUp.from()).table();
         Dialect dialect = Dialect.of(database);
-        try (Connection c = dialect.connect(database)) {
+        try (ConnectionWatch watch = new ConnectionWatch(dialect, database, () -> false);
+                Connection c = watch.open()) {
             TableDescription described = dialect.catalog(c)
                     .describe(table)
                     .orElseThrow(() -> new LookUpException("There is no table " + table + "."));

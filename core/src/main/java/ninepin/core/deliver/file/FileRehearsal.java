@@ -8,12 +8,13 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 import ninepin.core.deliver.Mark;
-import ninepin.core.deliver.Target;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
+import ninepin.core.deliver.TrialTarget;
 
 /** A rehearsal's target for files: they are written to a folder of their own, which goes with the rehearsal. */
-public final class FileRehearsal implements Target {
+public final class FileRehearsal implements TrialTarget {
 
     private final Path aside;
     private final FileTarget target;
@@ -28,8 +29,8 @@ public final class FileRehearsal implements Target {
     }
 
     @Override
-    public Optional<Mark> prepare() throws TargetException {
-        return target.prepare();
+    public Optional<Mark> takeUp(TakeUp as) throws TargetException {
+        return target.takeUp(as);
     }
 
     @Override

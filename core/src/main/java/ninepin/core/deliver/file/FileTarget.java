@@ -1,26 +1,37 @@
 package ninepin.core.deliver.file;
 
+import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
+import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import ninepin.core.deliver.AppendedFile;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.FileDelivery.OutFile;
 import ninepin.core.deliver.KeptLines;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;
+import ninepin.core.deliver.ProcessLock;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
@@ -34,6 +45,10 @@ import ninepin.core.write.UnwritableException;
  * Files of a folder as the target of a run. What is written stands under a hidden name until it is whole. With each commit it
  * is forced to disk, then how far each file has come, then the mark; files that are complete get their names last. So after
  * a crash everything behind the mark is cut off, and a name that was not given yet is given then.
+ *
+ * <p>The hidden name bears the epoch of the take-up. Whoever takes the run up gives the parts names of its own epoch: the same
+ * files where the process before is known to be gone, copies where it may only be asleep. That process finds its parts
+ * missing, and so can neither add to them nor give them their names.
  */
 public final class FileTarget implements Target {
 
@@ -45,6 +60,11 @@ public final class FileTarget implements Target {
      */
     public record TakenBack(int removed, List<String> changed, List<String> gone) {}
 
+    /** How long a process that was just killed may still hold its lock. */
+    private static final int GRACE_MILLIS = 3_000;
+
+    private static final int COPIED = 1 << 20;
+
     private final Path folder;
     private final OutFile of;
     private final String runKey;
@@ -53,6 +73,10 @@ public final class FileTarget implements Target {
     private final FileComposer composer;
 
     private MarkFile.Kept kept;
+    /** Held for as long as this process is at it; null where another one may only be asleep. */
+    private ProcessLock lock;
+
+    private KeptLines<WrittenFile> lines;
     /** What has come to which length since the last commit. */
     private final Map<Integer, WrittenFile> changed = new TreeMap<>();
 
@@ -92,34 +116,51 @@ public final class FileTarget implements Target {
     }
 
     @Override
-    public Optional<Mark> prepare() throws TargetException {
+    public Optional<Mark> look() throws TargetException {
+        try {
+            return marks.read().map(MarkFile.Kept::mark);
+        } catch (IOException e) {
+            throw trouble(e);
+        }
+    }
+
+    @Override
+    public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         try {
             Files.createDirectories(folder);
-            kept = marks.read().orElse(null);
-            takeUp();
-            return Optional.ofNullable(kept).map(MarkFile.Kept::mark);
+            lock = ProcessLock.take(
+                            files.resolveSibling(files.getFileName() + ".lock"), as.preempts() ? 0 : GRACE_MILLIS)
+                    .orElse(null);
+            if (lock == null && !as.preempts()) {
+                throw TargetException.held("the folder " + of.root() + "/" + of.folder());
+            }
+            kept = marks.takeUp(as);
+            lines = new KeptLines<>(written(files), kept.length());
+            bringToMark();
+            return Optional.of(kept.mark()).filter(m -> m.commits() > 0);
         } catch (IOException e) {
             throw trouble(e);
         }
     }
 
     /** Brings the folder to what is committed: cuts files back, removes those begun since, gives names that were due. */
-    private void takeUp() throws IOException, TargetException {
+    private void bringToMark() throws IOException, TargetException {
         changed.clear();
-        Map<Path, WrittenFile> parts = new TreeMap<>();
-        Collection<WrittenFile> known = kept == null ? List.of() : latest(files, kept.length());
+        Collection<WrittenFile> known = latest(files, kept.length());
+        Map<Integer, List<Part>> parts = parts();
         for (WrittenFile file : known) {
-            parts.put(part(file.number()), file);
+            takeOver(file, parts.getOrDefault(file.number(), List.of()));
             if (file.complete()) {
                 publish(file);
             } else {
                 cutBack(file);
             }
         }
-        try (DirectoryStream<Path> own = Files.newDirectoryStream(folder, "." + runKey + "-*.part")) {
-            for (Path path : own) {
-                if (!parts.containsKey(path)) {
-                    Files.delete(path);
+        Set<Integer> numbers = known.stream().map(WrittenFile::number).collect(Collectors.toSet());
+        for (List<Part> all : parts.values()) {
+            for (Part part : all) {
+                if (part.epoch() != marks.epoch() || !numbers.contains(part.number())) {
+                    Files.deleteIfExists(part.path());
                 }
             }
         }
@@ -128,8 +169,73 @@ public final class FileTarget implements Target {
         composer.resume(known);
     }
 
+    /** A file under its hidden name. */
+    private record Part(Path path, long epoch, int number) {}
+
     private Path part(int number) {
-        return folder.resolve("." + runKey + "-" + number + ".part");
+        return folder.resolve("." + runKey + "." + marks.epoch() + "." + number + ".part");
+    }
+
+    /** The parts of this delivery by the numbers of their files, those of the latest take-up first. */
+    private Map<Integer, List<Part>> parts() throws IOException {
+        return parts(folder, runKey);
+    }
+
+    private static Map<Integer, List<Part>> parts(Path folder, String runKey) throws IOException {
+        // Not by a pattern alone: the key of one delivery may be the beginning of another's.
+        Pattern name =
+                Pattern.compile("\\." + Pattern.quote(runKey) + "\\.(\\d{1,18})\\.(\\d{1,9})\\.part(?:\\.copy)?");
+        Map<Integer, List<Part>> all = new TreeMap<>();
+        try (DirectoryStream<Path> own = Files.newDirectoryStream(folder, "." + runKey + ".*")) {
+            for (Path path : own) {
+                Matcher m = name.matcher(path.getFileName().toString());
+                if (m.matches()) {
+                    boolean copy = path.toString().endsWith(".copy");
+                    int number = Integer.parseInt(m.group(2));
+                    all.computeIfAbsent(number, n -> new ArrayList<>())
+                            .add(new Part(path, copy ? -1 : Long.parseLong(m.group(1)), number));
+                }
+            }
+        }
+        all.values()
+                .forEach(list -> list.sort(Comparator.comparingLong(Part::epoch).reversed()));
+        return all;
+    }
+
+    /** Gives what an earlier take-up has written of a file the name of this one. */
+    private void takeOver(WrittenFile file, List<Part> parts) throws IOException {
+        Path own = part(file.number());
+        if (Files.exists(own)) {
+            return;
+        }
+        for (Part part : parts) {
+            if (part.epoch() >= 0 && Files.size(part.path()) >= file.length()) {
+                if (lock != null) {
+                    Files.move(part.path(), own, StandardCopyOption.ATOMIC_MOVE);
+                } else {
+                    copy(part.path(), file.length(), own);
+                }
+                return;
+            }
+        }
+    }
+
+    /** Copies what is committed of a file that another process may still have open. */
+    private static void copy(Path from, long length, Path own) throws IOException {
+        Path copy = own.resolveSibling(own.getFileName() + ".copy");
+        Files.deleteIfExists(copy);
+        try (AppendedFile to = AppendedFile.open(copy, 0);
+                InputStream in = Files.newInputStream(from)) {
+            for (long left = length; left > 0; ) {
+                byte[] piece = in.readNBytes((int) Math.min(COPIED, left));
+                if (piece.length == 0) {
+                    throw new IOException(from.getFileName() + " became shorter while it was copied");
+                }
+                to.append(piece);
+                left -= piece.length;
+            }
+        }
+        Files.move(copy, own, StandardCopyOption.ATOMIC_MOVE);
     }
 
     private void cutBack(WrittenFile file) throws IOException, TargetException {
@@ -159,7 +265,8 @@ public final class FileTarget implements Target {
             return;
         }
         if (Files.exists(name)) {
-            if (!Files.isSameFile(part, name)) {
+            // The same bytes under the name are this file: another process that had the run gave it.
+            if (!Files.isSameFile(part, name) && !isAsWritten(name, file)) {
                 throw inTheWay(file.name());
             }
         } else {
@@ -172,8 +279,8 @@ public final class FileTarget implements Target {
     private static void link(Path part, Path name) throws IOException {
         try {
             Files.createLink(name, part);
-        } catch (UnsupportedOperationException e) {
-            Files.move(part, name, StandardCopyOption.ATOMIC_MOVE);
+        } catch (UnsupportedOperationException | AccessDeniedException e) {
+            Files.move(part, name);
         }
     }
 
@@ -192,23 +299,56 @@ public final class FileTarget implements Target {
     }
 
     @Override
-    public Lane lane() throws TargetException {
-        try {
-            return new FileLane(new KeptLines<>(written(files), kept == null ? 0 : kept.length()));
-        } catch (IOException e) {
-            throw trouble(e);
-        }
+    public Lane lane() {
+        return new FileLane();
     }
 
     @Override
     public void close() {
-        // Nothing is open.
+        try {
+            if (marks.epoch() > 0 && marks.isTakenOver()) {
+                removeOwnParts();
+            }
+        } catch (IOException e) {
+            // They are hidden; the next take-up removes them.
+        }
+        closeQuietly(lines);
+        closeQuietly(lock);
     }
 
-    private static TargetException trouble(IOException e) {
+    /** What was begun since the run was taken over is nobody's. */
+    private void removeOwnParts() throws IOException {
+        for (List<Part> parts : parts().values()) {
+            for (Part part : parts) {
+                if (part.epoch() == marks.epoch()) {
+                    Files.deleteIfExists(part.path());
+                }
+            }
+        }
+    }
+
+    private static void closeQuietly(Closeable open) {
+        if (open != null) {
+            try {
+                open.close();
+            } catch (IOException e) {
+                // What belongs to the mark was forced to disk before it.
+            }
+        }
+    }
+
+    /** What an error means: a part that is missing because another process has taken the run over, or a fault of the disk. */
+    private TargetException trouble(IOException e) {
+        try {
+            if (marks.epoch() > 0 && marks.isTakenOver()) {
+                return TargetException.fenced();
+            }
+        } catch (IOException unreadable) {
+            e.addSuppressed(unreadable);
+        }
         String words = e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
         return new TargetException(
-                Kind.UNUSABLE,
+                Kind.AWAY,
                 "FIL-09",
                 "The file cannot be written: " + words + ". What is committed stays; restart to go on.",
                 e);
@@ -216,13 +356,8 @@ public final class FileTarget implements Target {
 
     /** Writes documents one after another. */
     private final class FileLane implements Lane {
-        private final KeptLines<WrittenFile> lines;
         /** Whether the folder may have names that are not forced to disk yet. */
         private boolean begun;
-
-        FileLane(KeptLines<WrittenFile> lines) {
-            this.lines = lines;
-        }
 
         @Override
         public Loaded load(Batch batch) throws TargetException {
@@ -243,7 +378,7 @@ public final class FileTarget implements Target {
                 if (!of.replace() && before == null && Files.exists(folder.resolve(file.name()))) {
                     throw inTheWay(file.name());
                 }
-                long length = append(part(file.number()), file.take());
+                long length = append(part(file.number()), file.isNew(), file.take());
                 WrittenFile now = file.written(length);
                 changed.put(file.number(), now);
                 composer.kept(now);
@@ -251,9 +386,12 @@ public final class FileTarget implements Target {
             composer.settled();
         }
 
-        private static long append(Path part, byte[] bytes) throws IOException {
-            try (FileChannel out = FileChannel.open(
-                    part, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.APPEND)) {
+        /** A part that was begun before and is missing was taken away by whoever has taken the run over. */
+        private static long append(Path part, boolean first, byte[] bytes) throws IOException {
+            Set<OpenOption> how = first && !Files.exists(part)
+                    ? Set.of(StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)
+                    : Set.of(StandardOpenOption.WRITE, StandardOpenOption.APPEND);
+            try (FileChannel out = FileChannel.open(part, how)) {
                 ByteBuffer rest = ByteBuffer.wrap(bytes);
                 while (rest.hasRemaining()) {
                     out.write(rest);
@@ -281,9 +419,7 @@ public final class FileTarget implements Target {
                         complete.add(now);
                     }
                 }
-                MarkFile.Kept next = new MarkFile.Kept(mark, lines.force(), 0);
-                marks.write(next);
-                kept = next;
+                kept = marks.write(mark, lines.force(), 0);
                 changed.clear();
                 for (WrittenFile file : complete) {
                     publish(file);
@@ -341,7 +477,7 @@ public final class FileTarget implements Target {
         public void rollback() throws TargetException {
             lines.forget();
             try {
-                takeUp();
+                bringToMark();
             } catch (IOException e) {
                 throw trouble(e);
             }
@@ -349,11 +485,7 @@ public final class FileTarget implements Target {
 
         @Override
         public void close() {
-            try {
-                lines.close();
-            } catch (IOException e) {
-                // What belongs to the mark was forced to disk before it.
-            }
+            // The target's files are closed with it.
         }
     }
 
@@ -383,9 +515,9 @@ public final class FileTarget implements Target {
             }
         }
         if (Files.isDirectory(folder)) {
-            try (DirectoryStream<Path> own = Files.newDirectoryStream(folder, "." + runKey + "-*.part")) {
-                for (Path part : own) {
-                    Files.delete(part);
+            for (List<Part> parts : parts(folder, runKey).values()) {
+                for (Part part : parts) {
+                    Files.deleteIfExists(part.path());
                 }
             }
             MarkFile.forceFolder(folder);

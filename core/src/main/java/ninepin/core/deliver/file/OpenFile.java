@@ -91,6 +91,11 @@ final class OpenFile {
         return records;
     }
 
+    /** Whether nothing of it is on disk yet. */
+    boolean isNew() {
+        return from.length() == 0;
+    }
+
     boolean isComplete() {
         return complete;
     }

@@ -1,5 +1,6 @@
 package ninepin.core.deliver.mariadb;
 
+import java.io.IOException;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
@@ -11,6 +12,7 @@ import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Properties;
+import java.util.Set;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TableDescription;
@@ -46,14 +48,18 @@ public final class MariaDb extends Dialect {
         // What answers the port may be no database, and say nothing at all; a statement may take its time.
         properties.setProperty("socketTimeout", "10000");
         properties.setProperty("tcpKeepAlive", "true");
+        properties.setProperty("socketFactory", OpenSockets.class.getName());
         properties.setProperty("useServerPrepStmts", "false");
         properties.setProperty(
                 "sessionVariables",
-                "sql_mode='" + SQL_MODE + "',time_zone='+00:00',lock_wait_timeout=5,innodb_lock_wait_timeout=5");
+                "sql_mode='" + SQL_MODE + "',time_zone='+00:00',lock_wait_timeout=5,innodb_lock_wait_timeout=5"
+                        // A frozen process does not keep rows locked for ever; one that delivers is never idle so long.
+                        + ",wait_timeout=31536000,idle_transaction_timeout=600");
         properties.setProperty("transactionIsolation", "READ-COMMITTED");
         String url = "jdbc:mariadb://" + host(address.host()) + ":" + address.port() + "/" + address.database();
         try {
             Connection connection = DriverManager.getConnection(url, properties);
+            OpenSockets.keep(connection);
             connection.setNetworkTimeout(Runnable::run, 0);
             return connection;
         } catch (SQLException e) {
@@ -136,19 +142,25 @@ public final class MariaDb extends Dialect {
                 code = "DBS-06";
                 advice = "the user lacks a right. Grant it SELECT, INSERT, UPDATE and CREATE on the target.";
             }
-            case 1021, 1114, 3 -> {
+            case 1021, 1114, 3, 1026, 1030 -> {
                 code = "DBS-07";
                 advice = "the server has no room left. Make room and restart the run.";
             }
             default -> {
-                boolean away = e.getSQLState() != null && e.getSQLState().startsWith("08");
+                boolean away = isAway(e);
                 code = away ? "DBS-01" : "DBS-09";
                 advice = away
                         ? "the server does not answer. Restart the run when it does."
                         : "the server refused the statement.";
             }
         }
-        return new TargetException(TargetException.Kind.UNUSABLE, code, words + advice + " (" + reason(e) + ")", e);
+        return explained(code, words + advice + " (" + reason(e) + ")", e);
+    }
+
+    /** Whether the server is gone, is going, has ended the connection, or is read-only while another takes its place. */
+    private static boolean isAway(SQLException e) {
+        return e.getSQLState() != null && e.getSQLState().startsWith("08")
+                || List.of(1053, 1317, 1927, 1290, 4031).contains(e.getErrorCode());
     }
 
     /** The server's own words, without the driver's decoration. */
@@ -249,7 +261,24 @@ public final class MariaDb extends Dialect {
             TableDescription described,
             int number)
             throws SQLException {
+        if (othersMayCollide(described, columns, key)) {
+            return keyed(connection, table, columns, key, described, number);
+        }
         return new AddOrChangeStatement(this, connection, table.sql(this), columns, key, described, number);
+    }
+
+    /**
+     * A row that has the value of a further unique index would change whichever row has it, in place of being refused; so
+     * what is there is changed first, by the key alone, and the rest is added.
+     */
+    @Override
+    protected boolean othersMayCollide(TableDescription described, List<String> columns, List<String> key) {
+        Set<String> own = Set.copyOf(key);
+        return described.uniqueKeys().stream()
+                .filter(k -> !Set.copyOf(k).equals(own))
+                .anyMatch(k -> k.stream()
+                        .anyMatch(c -> columns.contains(c)
+                                || !described.column(c).map(Column::numbered).orElse(false)));
     }
 
     @Override
@@ -295,6 +324,7 @@ public final class MariaDb extends Dialect {
                   complete BOOLEAN NOT NULL,
                   shares TEXT COMMENT 'what lanes and reasons have of it',
                   rows_removed BIGINT NOT NULL DEFAULT 0,
+                  epoch BIGINT NOT NULL DEFAULT 0 COMMENT 'the take-up that may commit',
                   marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP,
                   PRIMARY KEY (run_key, delivery)
                 ) ENGINE=InnoDB COMMENT='How far runs of Ninepin have come; written with the rows they deliver'
@@ -303,7 +333,67 @@ public final class MariaDb extends Dialect {
                         + " DEFAULT (rows_added + rows_changed + rows_unchanged),"
                         + " ADD COLUMN IF NOT EXISTS without_rows BIGINT NOT NULL DEFAULT 0,"
                         + " ADD COLUMN IF NOT EXISTS shares TEXT,"
-                        + " ADD COLUMN IF NOT EXISTS rows_removed BIGINT NOT NULL DEFAULT 0");
+                        + " ADD COLUMN IF NOT EXISTS rows_removed BIGINT NOT NULL DEFAULT 0,"
+                        + " ADD COLUMN IF NOT EXISTS epoch BIGINT NOT NULL DEFAULT 0");
+    }
+
+    @Override
+    protected boolean tryLock(Connection connection, String name, int number, int seconds) throws SQLException {
+        try (PreparedStatement s = connection.prepareStatement("SELECT GET_LOCK(?, ?)")) {
+            s.setString(1, lock(name, number));
+            s.setInt(2, seconds);
+            try (ResultSet r = s.executeQuery()) {
+                return r.next() && r.getInt(1) == 1;
+            }
+        }
+    }
+
+    private static String lock(String name, int number) {
+        return "ninepin-" + name + "-" + number;
+    }
+
+    @Override
+    protected void endHolders(Connection connection, String name) throws SQLException {
+        for (int number = 0; number <= MOST_LANES; number++) {
+            try (PreparedStatement s = connection.prepareStatement("SELECT IS_USED_LOCK(?)")) {
+                s.setString(1, lock(name, number));
+                try (ResultSet r = s.executeQuery()) {
+                    if (r.next() && r.getLong(1) != 0) {
+                        end(connection, r.getLong(1));
+                    }
+                }
+            }
+        }
+    }
+
+    @Override
+    protected void end(Connection by, long number) throws SQLException {
+        try (Statement s = by.createStatement()) {
+            s.execute("KILL " + number);
+        } catch (SQLException e) {
+            // It has ended by itself meanwhile.
+            if (e.getErrorCode() != 1094) {
+                throw e;
+            }
+        }
+    }
+
+    @Override
+    protected void giveUp(Connection connection) throws SQLException {
+        try {
+            OpenSockets.close(connection);
+        } catch (IOException e) {
+            throw new SQLException("The socket of a connection could not be closed", e);
+        }
+    }
+
+    @Override
+    protected long number(Connection connection) throws SQLException {
+        try (Statement s = connection.createStatement();
+                ResultSet r = s.executeQuery("SELECT CONNECTION_ID()")) {
+            r.next();
+            return r.getLong(1);
+        }
     }
 
     @Override

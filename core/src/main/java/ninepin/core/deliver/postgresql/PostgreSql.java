@@ -38,7 +38,11 @@ public final class PostgreSql extends Dialect {
         properties.setProperty("loginTimeout", "10");
         properties.setProperty("tcpKeepAlive", "true");
         properties.setProperty("ApplicationName", "ninepin");
-        properties.setProperty("options", "-c timezone=UTC -c datestyle=ISO -c lock_timeout=5000");
+        properties.setProperty(
+                "options",
+                "-c timezone=UTC -c datestyle=ISO -c lock_timeout=5000"
+                        // A frozen process does not keep rows locked for ever.
+                        + " -c idle_in_transaction_session_timeout=600000");
         String host = address.host().contains(":") ? "[" + address.host() + "]" : address.host();
         try {
             return DriverManager.getConnection(
@@ -99,7 +103,7 @@ public final class PostgreSql extends Dialect {
             code = "DBS-09";
             advice = "the server refused the statement.";
         }
-        return new TargetException(TargetException.Kind.UNUSABLE, code, words + advice + " (" + reason(e) + ")", e);
+        return explained(code, words + advice + " (" + reason(e) + ")", e);
     }
 
     /** The server's message, with its detail, the column and the row of a COPY where it tells them. */
@@ -254,10 +258,74 @@ public final class PostgreSql extends Dialect {
                   delivered BIGINT NOT NULL, without_rows BIGINT NOT NULL, commits BIGINT NOT NULL,
                   journal_length BIGINT NOT NULL, fingerprint CHAR(64) NOT NULL, complete BOOLEAN NOT NULL,
                   shares TEXT,
+                  epoch BIGINT NOT NULL DEFAULT 0,
                   marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP,
                   PRIMARY KEY (run_key, delivery)
                 )""",
+                "ALTER TABLE ninepin_mark ADD COLUMN IF NOT EXISTS epoch BIGINT NOT NULL DEFAULT 0",
                 "COMMENT ON TABLE ninepin_mark IS 'How far runs of Ninepin have come; written with the rows they deliver'");
+    }
+
+    @Override
+    protected boolean tryLock(Connection connection, String name, int number, int seconds) throws SQLException {
+        long until = System.nanoTime() + seconds * 1_000_000_000L;
+        while (true) {
+            try (PreparedStatement s = connection.prepareStatement("SELECT pg_try_advisory_lock(?, ?)")) {
+                s.setInt(1, lock(name));
+                s.setInt(2, number);
+                try (ResultSet r = s.executeQuery()) {
+                    if (r.next() && r.getBoolean(1)) {
+                        return true;
+                    }
+                }
+            }
+            if (System.nanoTime() >= until) {
+                return false;
+            }
+            pause();
+        }
+    }
+
+    private static void pause() throws SQLException {
+        try {
+            Thread.sleep(100);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new SQLException("Interrupted while waiting for a lock", e);
+        }
+    }
+
+    /** The server's locks have numbers for names. */
+    private static int lock(String name) {
+        return Integer.parseUnsignedInt(name.substring(0, 8), 16);
+    }
+
+    @Override
+    protected void endHolders(Connection connection, String name) throws SQLException {
+        try (PreparedStatement s =
+                connection.prepareStatement("SELECT pg_terminate_backend(pid) FROM pg_locks WHERE locktype = 'advisory'"
+                        + " AND database = (SELECT oid FROM pg_database WHERE datname = current_database())"
+                        + " AND classid::bigint = ? AND objsubid = 2 AND granted AND pid <> pg_backend_pid()")) {
+            s.setLong(1, Integer.toUnsignedLong(lock(name)));
+            s.execute();
+        }
+    }
+
+    @Override
+    protected void end(Connection by, long number) throws SQLException {
+        try (PreparedStatement s = by.prepareStatement("SELECT pg_terminate_backend(?)")) {
+            s.setInt(1, (int) number);
+            s.execute();
+        }
+    }
+
+    @Override
+    protected long number(Connection connection) throws SQLException {
+        try (java.sql.Statement s = connection.createStatement();
+                ResultSet r = s.executeQuery("SELECT pg_backend_pid()")) {
+            r.next();
+            return r.getLong(1);
+        }
     }
 
     @Override

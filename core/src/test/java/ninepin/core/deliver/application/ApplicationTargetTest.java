@@ -19,6 +19,7 @@ import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
 import ninepin.core.deliver.Shares;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
@@ -50,6 +51,34 @@ class ApplicationTargetTest {
               "lines":{"type":"array","items":{"allOf":[{"$ref":"#/components/schemas/line"}]}}}},
               "line":{"type":"object","required":["article"],"properties":{"article":{"type":"string"},"amount":{"type":"number"}}}}}}
             """;
+
+    private static final String MANY =
+            """
+                # Orders, many at a time
+                openapi: 3.1.0
+                info: {title: Orders}
+                paths:
+                  /orders:
+                    post:
+                      summary: Takes orders
+                      requestBody:
+                        content:
+                          application/json:
+                            schema: {type: array, items: {$ref: '#/components/schemas/order'}}
+                      responses:
+                        '200':
+                          content:
+                            application/json:
+                              schema: {type: array, items: {type: object, properties: {id: {type: string}}}}
+                components:
+                  schemas:
+                    order:
+                      type: object
+                      required: [number]
+                      properties:
+                        number: {type: string, maxLength: 9}
+                        lines: {type: array, items: {type: object, properties: {article: {type: string}}}}
+                """;
 
     private static final Patience QUICK =
             new Patience(4, Duration.ofMillis(5), Duration.ofMillis(300), Duration.ofSeconds(5));
@@ -109,13 +138,41 @@ class ApplicationTargetTest {
         return batch;
     }
 
+    /** The target of an operation that takes up to three orders at a time. */
+    private ApplicationTarget many() {
+        ApplicationDelivery order = new ApplicationDelivery("orders", "POST", "/orders", null, List.of("id"), 3);
+        ApplicationDelivery line = new ApplicationDelivery("orders", "POST", "/orders", "lines", null, 3);
+        ApplicationAddress address = ApplicationAddress.of(
+                "Orders", server.address(), new Authentication(Authentication.By.NONE, null, null), MANY);
+        return new ApplicationTarget(
+                address,
+                List.of(
+                        new ApplicationTarget.Load(order, List.of("number")),
+                        new ApplicationTarget.Load(line, List.of("article"))),
+                "run-1",
+                folder.resolve("8.ndjson"),
+                QUICK,
+                stop::get);
+    }
+
+    /** Orders by the numbers of their first records. */
+    private static Batch orders(int from, int to) {
+        Batch batch = new Batch(2);
+        for (int number = from; number <= to; number++) {
+            TestRows.add(batch.rows(0), "O" + (number - 1));
+            TestRows.add(batch.rows(1), "twine");
+            batch.endDocument(number);
+        }
+        return batch;
+    }
+
     private static Mark mark(long records) {
         return new Mark(new Position(records, 1, records), Tally.ZERO, Shares.NONE, 1, 0, "f", false);
     }
 
     private Loaded load(Batch batch) throws TargetException {
         try (ApplicationTarget target = target("application/json")) {
-            target.prepare();
+            target.takeUp(TakeUp.ALONE);
             try (Target.Lane lane = target.lane()) {
                 return lane.load(batch);
             }
@@ -125,59 +182,15 @@ class ApplicationTargetTest {
     /** Of seven documents in requests of three, one that is refused is found by halves; the others go through, each once. */
     @Test
     void documents_go_together_where_the_operation_takes_a_list_of_them() throws TargetException {
-        String yaml =
-                """
-                # Orders, many at a time
-                openapi: 3.1.0
-                info: {title: Orders}
-                paths:
-                  /orders:
-                    post:
-                      summary: Takes orders
-                      requestBody:
-                        content:
-                          application/json:
-                            schema: {type: array, items: {$ref: '#/components/schemas/order'}}
-                      responses:
-                        '200':
-                          content:
-                            application/json:
-                              schema: {type: array, items: {type: object, properties: {id: {type: string}}}}
-                components:
-                  schemas:
-                    order:
-                      type: object
-                      required: [number]
-                      properties:
-                        number: {type: string, maxLength: 9}
-                        lines: {type: array, items: {type: object, properties: {article: {type: string}}}}
-                """;
-        ApplicationDelivery order = new ApplicationDelivery("orders", "POST", "/orders", null, List.of("id"), 3);
-        ApplicationDelivery line = new ApplicationDelivery("orders", "POST", "/orders", "lines", null, 3);
-        assertThat(OpenApi.read(yaml).operation("POST", "/orders").orElseThrow().many())
+        assertThat(OpenApi.read(MANY).operation("POST", "/orders").orElseThrow().many())
                 .isTrue();
         Reply taken = Reply.of(200, "[{\"id\":\"A\"},{\"id\":\"B\"},{\"id\":\"C\"}]");
         Reply refused =
                 Reply.of(422, "{\"errors\":[{\"field\":\"[0].lines[0].article\",\"message\":\"no such article\"}]}");
         server.answers(taken, refused, taken, refused, refused, taken, taken);
-        Batch batch = new Batch(2);
-        for (int d = 0; d < 7; d++) {
-            TestRows.add(batch.rows(0), "O" + d);
-            TestRows.add(batch.rows(1), "twine");
-            batch.endDocument(d + 1L);
-        }
-        ApplicationAddress address = ApplicationAddress.of(
-                "Orders", server.address(), new Authentication(Authentication.By.NONE, null, null), yaml);
-        try (ApplicationTarget target = new ApplicationTarget(
-                address,
-                List.of(
-                        new ApplicationTarget.Load(order, List.of("number")),
-                        new ApplicationTarget.Load(line, List.of("article"))),
-                "run-1",
-                folder.resolve("8.ndjson"),
-                QUICK,
-                stop::get)) {
-            target.prepare();
+        Batch batch = orders(1, 7);
+        try (ApplicationTarget target = many()) {
+            target.takeUp(TakeUp.ALONE);
             try (Target.Lane lane = target.lane()) {
                 Loaded loaded = lane.load(batch);
                 assertThat(loaded.added()).isEqualTo(12);
@@ -214,7 +227,7 @@ class ApplicationTargetTest {
     @Test
     void where_the_application_takes_xml_the_same_is_sent_as_elements() throws TargetException {
         try (ApplicationTarget target = target("application/xml")) {
-            target.prepare();
+            target.takeUp(TakeUp.ALONE);
             try (Target.Lane lane = target.lane()) {
                 lane.load(batch(1));
             }
@@ -314,7 +327,7 @@ class ApplicationTargetTest {
     @Test
     void a_restart_goes_on_from_the_mark_with_the_answers_that_belong_to_it() throws TargetException, IOException {
         try (ApplicationTarget target = target("application/json")) {
-            assertThat(target.prepare()).isEmpty();
+            assertThat(target.takeUp(TakeUp.ALONE)).isEmpty();
             try (Target.Lane lane = target.lane()) {
                 lane.load(batch(1));
                 lane.commit(mark(3));
@@ -325,7 +338,7 @@ class ApplicationTargetTest {
         Files.writeString(answers, "half a li", java.nio.file.StandardOpenOption.APPEND);
 
         try (ApplicationTarget target = target("application/json")) {
-            assertThat(target.prepare()).contains(mark(3));
+            assertThat(target.takeUp(TakeUp.ALONE)).contains(mark(3));
             try (Target.Lane lane = target.lane()) {
                 lane.load(batch(2));
                 lane.commit(mark(9));
@@ -337,5 +350,101 @@ class ApplicationTargetTest {
         assertThat(Answers.read(answers, 0, Files.size(answers)))
                 .extracting(Answers.Kept::values)
                 .containsExactly(Map.of("id", "N1"), Map.of("id", "N4"), Map.of("id", "N5"));
+    }
+
+    /** What was sent together goes together again, although a stop had cut the part short before the crash. */
+    @ParameterizedTest
+    @CsvSource({"7, 7", "5, 7", "4, 9", "2, 9", "1, 8"})
+    void what_was_sent_before_a_crash_is_sent_again_in_the_same_requests(int first, int then) throws TargetException {
+        try (ApplicationTarget target = many()) {
+            target.takeUp(TakeUp.ALONE);
+            try (Target.Lane lane = target.lane()) {
+                lane.load(orders(1, first));
+            }
+        }
+        List<String> before = server.sent.stream().map(Sent::key).toList();
+        server.sent.clear();
+        try (ApplicationTarget target = many()) {
+            target.takeUp(TakeUp.ALONE);
+            try (Target.Lane lane = target.lane()) {
+                assertThat(lane.load(orders(1, then)).added()).isEqualTo(then * 2L);
+                lane.commit(mark(then));
+            }
+        }
+        List<String> again = server.sent.stream().map(Sent::key).toList();
+        assertThat(again.subList(0, before.size())).isEqualTo(before);
+        long[] booked = {0};
+        again.forEach(
+                key -> booked[0] += key.contains("x") ? Integer.parseInt(key.substring(key.indexOf('x') + 1)) : 1);
+        assertThat(booked[0]).isEqualTo(then);
+    }
+
+    @Test
+    void what_cannot_go_together_any_more_is_told_and_not_sent() throws TargetException {
+        try (ApplicationTarget target = many()) {
+            target.takeUp(TakeUp.ALONE);
+            try (Target.Lane lane = target.lane()) {
+                lane.load(orders(1, 3));
+            }
+        }
+        server.sent.clear();
+        try (ApplicationTarget target = many()) {
+            target.takeUp(TakeUp.ALONE);
+            try (Target.Lane lane = target.lane()) {
+                TargetException refused = catchThrowableOfType(TargetException.class, () -> lane.load(orders(1, 2)));
+                assertThat(refused.code()).isEqualTo("APP-07");
+                assertThat(server.sent).isEmpty();
+            }
+        }
+    }
+
+    /** The answer begins at once and never ends. */
+    @Test
+    void an_answer_that_does_not_end_is_given_up_in_time() throws Exception {
+        try (DrippingServer drips = new DrippingServer()) {
+            ApplicationTarget target = dripping(
+                    drips, new Patience(2, Duration.ofMillis(5), Duration.ofMillis(5), Duration.ofMillis(700)));
+            TargetException given = catchThrowableOfType(TargetException.class, () -> load(target));
+            assertThat(given.code()).isEqualTo("APP-02");
+            assertThat(given.kind()).isEqualTo(TargetException.Kind.AWAY);
+            assertThat(given.getMessage()).contains("not complete");
+        }
+    }
+
+    @Test
+    void a_stop_does_not_wait_for_an_answer_that_does_not_end() throws Exception {
+        try (DrippingServer drips = new DrippingServer()) {
+            ApplicationTarget target = dripping(drips, Patience.USUAL);
+            stop.set(true);
+            long begun = System.nanoTime();
+            TargetException stopped = catchThrowableOfType(TargetException.class, () -> load(target));
+            assertThat(stopped.kind()).isEqualTo(TargetException.Kind.STOPPED);
+            assertThat(Duration.ofNanos(System.nanoTime() - begun)).isLessThan(Duration.ofSeconds(40));
+        }
+    }
+
+    private ApplicationTarget dripping(DrippingServer drips, Patience patience) {
+        ApplicationDelivery order = new ApplicationDelivery("orders", "POST", "/orders", null, List.of(), 3);
+        ApplicationAddress address = ApplicationAddress.of(
+                "Orders", drips.address(), new Authentication(Authentication.By.NONE, null, null), MANY);
+        return new ApplicationTarget(
+                address,
+                List.of(new ApplicationTarget.Load(order, List.of("number"))),
+                "run-1",
+                folder.resolve("9.ndjson"),
+                patience,
+                stop::get);
+    }
+
+    private static Loaded load(ApplicationTarget target) throws TargetException {
+        try (target) {
+            target.takeUp(TakeUp.ALONE);
+            Batch batch = new Batch(1);
+            TestRows.add(batch.rows(0), "O1");
+            batch.endDocument(1);
+            try (Target.Lane lane = target.lane()) {
+                return lane.load(batch);
+            }
+        }
     }
 }

@@ -76,7 +76,7 @@ function Bars({ bars }: { bars: Schemas["Bar"][] }) {
     <span className="flex h-7 items-end gap-0.5">
       {bars.map((b) => {
         const height = Math.max(3, ((b.delivered + b.rejected) / most) * 26);
-        const broken = b.state !== "FINISHED" && b.state !== "RUNNING";
+        const broken = b.state !== "FINISHED" && b.state !== "RUNNING" && b.state !== "WAITING";
         const share = b.rejected === 0 ? 0 : Math.max(3, (b.rejected / (b.delivered + b.rejected)) * height);
         return (
           <Link

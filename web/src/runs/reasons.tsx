@@ -58,20 +58,23 @@ export function Reasons({ id, state, findings }: Props) {
 function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
   const rejects = useInfiniteQuery({
     queryKey: ["run-part", id, "rejects", reason.code, reason.reason],
-    initialPageParam: -1,
+    initialPageParam: { after: -1, afterPlace: 0 },
     queryFn: ({ pageParam }) =>
       ask(
         api.GET("/api/runs/{id}/rejects", {
-          params: { path: { id }, query: { code: reason.code, reason: reason.reason, after: pageParam } },
+          params: { path: { id }, query: { code: reason.code, reason: reason.reason, ...pageParam } },
         }),
       ),
-    getNextPageParam: (last) => (last.length < 200 ? undefined : last[last.length - 1].record),
+    getNextPageParam: (page) => {
+      const last = page[page.length - 1];
+      return page.length < 200 ? undefined : { after: last.record, afterPlace: last.place };
+    },
   });
   return (
     <div className="min-w-0">
       <ul className="flex flex-col gap-3">
         {rejects.data?.pages.flat().map((r) => (
-          <li key={r.record} className="min-w-0 rounded border border-line bg-card">
+          <li key={`${r.record}-${r.place}`} className="min-w-0 rounded border border-line bg-card">
             <div className="flex gap-4 border-b border-line px-3 py-1 text-xs text-faint">
               <span>line {count(r.line)}</span>
               <span>record {count(r.record)}</span>

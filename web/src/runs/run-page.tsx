@@ -6,11 +6,11 @@ import { api, ask, download, type Schemas, sendFile } from "../api/client";
 import { FollowLine } from "../follow/follow-page";
 import { Button, Trouble } from "../ui/basics";
 import { Menu } from "../ui/menu";
-import { StateMark } from "../ui/state";
+import { isUnderWay, StateMark } from "../ui/state";
 import { bytes, count, duration, moment, plural } from "../ui/words";
 import { Deliveries } from "./deliveries";
 import { Reasons } from "./reasons";
-import { TakeBack } from "./take-back";
+import { TakeBack, TakenBack } from "./take-back";
 import { TallyAccount } from "./tally-account";
 
 /** A run, kept up to date by server-sent events while it is under way. */
@@ -20,14 +20,14 @@ function useRun(id: number) {
     queryKey: ["run", id],
     queryFn: () => ask(api.GET("/api/runs/{id}", { params: { path: { id } } })),
   });
-  const underWay = run.data?.state === "RUNNING" || run.data?.state === "WAITING";
+  const underWay = run.data !== undefined && isUnderWay(run.data.state);
   useEffect(() => {
     if (!underWay) return;
     const source = new EventSource(`/api/runs/${id}/events`);
     source.addEventListener("run", (e) => {
       const now = JSON.parse((e as MessageEvent).data) as Schemas["RunView"];
       queries.setQueryData(["run", id], now);
-      if (now.state !== "RUNNING" && now.state !== "WAITING") {
+      if (!isUnderWay(now.state)) {
         source.close();
         queries.invalidateQueries({ queryKey: ["run-part", id] });
       }
@@ -59,7 +59,9 @@ export function RunPage() {
     onSuccess: (what) => {
       toast(
         what === "stop"
-          ? "It stops at the next commit."
+          ? run.data?.state === "RUNNING"
+            ? "It stops at the next commit."
+            : "Stopped."
           : run.data?.commits
             ? "It goes on from the last commit."
             : "It begins anew.",
@@ -84,7 +86,8 @@ export function RunPage() {
     );
   if (!run.data) return null;
   const r = run.data;
-  const broken = r.message && r.state !== "FINISHED";
+  const told = r.message && (r.state !== "FINISHED" || r.undoes);
+  const stoppable = r.state === "RUNNING" || r.state === "WAITING" || r.state === "PAUSED";
   return (
     <div className="mx-auto flex max-w-6xl flex-col gap-5 px-6 py-5">
       <div className="flex items-start gap-3">
@@ -100,9 +103,13 @@ export function RunPage() {
               {r.title}
             </Link>
             , version {r.version}, on{" "}
-            <Link to={`/runs/${id}/file`} className="data text-pine underline">
-              {r.fileName}
-            </Link>{" "}
+            {r.undoes ? (
+              <span className="data">{r.fileName}</span>
+            ) : (
+              <Link to={`/runs/${id}/file`} className="data text-pine underline">
+                {r.fileName}
+              </Link>
+            )}{" "}
             ({bytes(r.fileSize)}), started by {r.startedBy} {moment(r.startedAt ?? r.createdAt)}
           </p>
         </div>
@@ -114,22 +121,29 @@ export function RunPage() {
             Rejects on the desk
           </Link>
         )}
-        <More run={r} takeBack={!underWay && r.commits > 0 ? () => setTaking(true) : undefined} />
-        {!underWay && (
+        <More run={r} takeBack={!underWay && !r.undoes && r.commits > 0 ? () => setTaking(true) : undefined} />
+        {!underWay && !r.undoes && (
           <Button onClick={() => asSample.mutate()} disabled={asSample.isPending}>
             Use as sample
           </Button>
         )}
-        {underWay && (
+        {r.state === "PAUSED" && (
+          <Button look="main" onClick={() => act.mutate("restart")} disabled={act.isPending}>
+            Try now
+          </Button>
+        )}
+        {stoppable && (
           <Button look="brick" onClick={() => act.mutate("stop")} disabled={act.isPending}>
             Stop
           </Button>
         )}
         {r.restartable && (
           <>
-            <Button onClick={() => act.mutate("restart-live")} disabled={act.isPending}>
-              Restart with the live version
-            </Button>
+            {!r.undoes && (
+              <Button onClick={() => act.mutate("restart-live")} disabled={act.isPending}>
+                Restart with the live version
+              </Button>
+            )}
             <Button look="main" onClick={() => act.mutate("restart")} disabled={act.isPending}>
               Restart
             </Button>
@@ -138,17 +152,20 @@ export function RunPage() {
       </div>
       {taking && <TakeBack run={r} onClose={() => setTaking(false)} />}
       {act.isError && <Trouble error={act.error} />}
-      {broken && (
-        <p
-          className={`rounded border px-3 py-2 ${r.state === "TAKEN_BACK" ? "border-ochre bg-ochre-wash text-ochre" : "border-brick bg-brick-wash text-brick"}`}
-        >
+      {told && (
+        <p className={`rounded border px-3 py-2 ${tones[r.state] ?? "border-brick bg-brick-wash text-brick"}`}>
           {r.message} {r.code && !r.message?.includes(r.code) && <span className="data">[{r.code}]</span>}
+          {r.resumeAt && (
+            <span className="block">
+              Paused. It goes on by itself: next try {moment(r.resumeAt)}. Other runs of this job wait until then.
+            </span>
+          )}
         </p>
       )}
       <Family run={r} />
       {r.state === "RUNNING" && <Progress run={r} />}
       <div className="grid grid-cols-[minmax(0,1fr)_340px] gap-8">
-        <TallyAccount run={r} />
+        {r.undoes ? <TakenBack id={id} state={r.state} /> : <TallyAccount run={r} />}
         <section aria-labelledby="timeline">
           <h2 id="timeline" className="mb-2">
             What happened
@@ -164,9 +181,11 @@ export function RunPage() {
               </li>
             ))}
           </ol>
-          <div className="mt-3">
-            <FollowLine id={id} />
-          </div>
+          {!r.undoes && (
+            <div className="mt-3">
+              <FollowLine id={id} />
+            </div>
+          )}
           <p className="mt-3 text-sm text-faint">
             {plural(r.commits, "commit")}, {r.restarts ? plural(r.restarts, "restart") : "no restart"},{" "}
             {duration(r.busyMillis)} at work
@@ -178,6 +197,14 @@ export function RunPage() {
     </div>
   );
 }
+
+/** The colours of what a run says, by its state. */
+const tones: Record<string, string> = {
+  TAKEN_BACK: "border-ochre bg-ochre-wash text-ochre",
+  PAUSED: "border-ochre bg-ochre-wash text-ochre",
+  STOPPED: "border-ochre bg-ochre-wash text-ochre",
+  FINISHED: "border-line bg-card",
+};
 
 /** What else can be done with a run. */
 function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => void }) {
@@ -232,10 +259,10 @@ function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => voi
 /** The run whose rejects it has, and the runs that its own rejects were sent again with, each with its account. */
 function Family({ run }: { run: Schemas["RunView"] }) {
   const again = useQuery({
-    queryKey: ["run-part", run.id, "resubmissions"],
+    queryKey: ["run-part", run.id, "resubmissions", run.state],
     queryFn: () => ask(api.GET("/api/runs/{id}/resubmissions", { params: { path: { id: run.id } } })),
   });
-  if (!run.parentRun && !again.data?.length) return null;
+  if (!run.parentRun && !run.undoes && !again.data?.length) return null;
   return (
     <div className="flex flex-col gap-1 text-sm">
       {run.parentRun && (
@@ -247,16 +274,27 @@ function Family({ run }: { run: Schemas["RunView"] }) {
           , sent again.
         </p>
       )}
+      {run.undoes && (
+        <p>
+          Takes back{" "}
+          <Link to={`/runs/${run.undoes}`} className="text-pine underline">
+            run {run.undoes}
+          </Link>
+          .
+        </p>
+      )}
       {again.data?.map((r) => (
         <p key={r.id} className="flex items-center gap-2">
-          {plural(r.tally.read, "reject")} sent again with{" "}
+          {r.undoes ? "Taken back by" : `${plural(r.tally.read, "reject")} sent again with`}{" "}
           <Link to={`/runs/${r.id}`} className="text-pine underline">
             run {r.id}
           </Link>
           <StateMark state={r.state} rejected={r.tally.rejected} />
-          <span className="text-faint">
-            {count(r.tally.delivered)} delivered, {count(r.tally.rejected)} rejected
-          </span>
+          {!r.undoes && (
+            <span className="text-faint">
+              {count(r.tally.delivered)} delivered, {count(r.tally.rejected)} rejected
+            </span>
+          )}
         </p>
       ))}
     </div>
@@ -278,7 +316,7 @@ function Progress({ run }: { run: Schemas["RunView"] }) {
       </div>
       <p className="mt-1 text-sm text-faint">
         {sorting
-          ? `Sorting the records by their documents: ${share.toFixed(0)} %`
+          ? `${run.undoes ? "Reading the file again" : "Sorting the records by their documents"}: ${share.toFixed(0)} %`
           : `${share.toFixed(0)} %, ${count(run.perSecond)} records a second`}
         {!sorting && run.secondsLeft >= 0 && `, about ${duration(Math.max(1, run.secondsLeft) * 1000)} left`}
       </p>

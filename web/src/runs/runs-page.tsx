@@ -12,6 +12,7 @@ const states = [
   "STOPPED",
   "HALTED",
   "FAILED",
+  "PAUSED",
   "INTERRUPTED",
   "TAKEN_BACK",
   "REFUSED",

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
@@ -7,6 +8,7 @@ import { count, plural } from "../ui/words";
 /** Takes back what a run has delivered, after saying what that comes to. */
 export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: () => void }) {
   const queries = useQueryClient();
+  const navigate = useNavigate();
   const params = { path: { id: run.id } };
   const outlook = useQuery({
     queryKey: ["run-part", run.id, "take-back", run.state],
@@ -15,9 +17,11 @@ export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: (
   });
   const take = useMutation({
     mutationFn: () => ask(api.POST("/api/runs/{id}/take-back", { params })),
-    onSuccess: () => {
+    onSuccess: (started) => {
       queries.invalidateQueries({ queryKey: ["run", run.id] });
       queries.invalidateQueries({ queryKey: ["run-part", run.id] });
+      navigate(`/runs/${started.id}`);
+      onClose();
     },
   });
   const o = outlook.data;
@@ -30,23 +34,21 @@ export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: (
       actions={
         <>
           <Button onClick={onClose}>Close</Button>
-          {!take.data && (
-            <Button look="brick" disabled={!o?.possible || take.isPending} onClick={() => take.mutate()}>
-              Take back
-            </Button>
-          )}
+          <Button look="brick" disabled={!o?.possible || take.isPending} onClick={() => take.mutate()}>
+            Take back
+          </Button>
         </>
       }
     >
       {(outlook.isError || take.isError) && <Trouble error={take.error ?? outlook.error} />}
-      {o && !take.data && (
+      {o && (
         <div className="flex flex-col gap-3">
           {o.possible ? (
             <p>
               Its file is read once more, and the rows that it added to{" "}
               <span className="data">{o.tables.join(", ")}</span> are removed: those that are known by a unique key and
               are as they were delivered. Rows that were changed since stay, and are listed. It can be restarted from
-              the beginning afterwards.
+              the beginning afterwards. This is done by a run of its own, which can be stopped and restarted.
             </p>
           ) : (
             <p>It cannot be taken back.</p>
@@ -58,7 +60,23 @@ export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: (
           </ul>
         </div>
       )}
-      {take.data?.map((t) => (
+    </Dialog>
+  );
+}
+
+/** What a run that takes another one back has removed so far, and what it left. */
+export function TakenBack({ id, state }: { id: number; state: string }) {
+  const outcomes = useQuery({
+    queryKey: ["run-part", id, "taken-back", state],
+    queryFn: () => ask(api.GET("/api/runs/{id}/taken-back", { params: { path: { id } } })),
+  });
+  return (
+    <section aria-labelledby="taken-back">
+      <h2 id="taken-back" className="mb-2">
+        What was taken back
+      </h2>
+      {outcomes.data?.length === 0 && <p className="text-faint">Nothing yet.</p>}
+      {outcomes.data?.map((t) => (
         <div key={t.table} className="mb-3">
           <p>
             <span className="data font-semibold">{t.table}</span>:{" "}
@@ -75,6 +93,6 @@ export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: (
           )}
         </div>
       ))}
-    </Dialog>
+    </section>
   );
 }

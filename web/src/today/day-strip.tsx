@@ -89,7 +89,7 @@ function Legend({ className, word }: { className: string; word: string }) {
 function tone(mark: Schemas["Mark"]): string {
   if (mark.state === "FINISHED") return mark.rejected > 0 ? "bg-moss border-b-4 border-brick" : "bg-moss";
   if (mark.state === "RUNNING" || mark.state === "WAITING") return "bg-slate";
-  return mark.state === "REFUSED" || mark.state === "STOPPED" ? "bg-ochre" : "bg-brick";
+  return ["REFUSED", "STOPPED", "PAUSED", "TAKING_BACK", "TAKEN_BACK"].includes(mark.state) ? "bg-ochre" : "bg-brick";
 }
 
 function RunMark({ mark, left, right }: { mark: Schemas["Mark"]; left: number; right: number }) {

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Ban, Clock3, FileWarning, OctagonAlert } from "lucide-react";
+import { Ban, CirclePause, Clock3, FileWarning, OctagonAlert } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Empty, Trouble } from "../ui/basics";
@@ -8,7 +8,7 @@ import { DayStrip } from "./day-strip";
 
 export function TodayPage() {
   const today = useQuery({ queryKey: ["today"], queryFn: () => ask(api.GET("/api/today")), refetchInterval: 5_000 });
-  if (today.isError)
+  if (today.isError && !today.data)
     return (
       <div className="p-6">
         <Trouble error={today.error} />
@@ -18,6 +18,7 @@ export function TodayPage() {
   const t = today.data;
   return (
     <div className="mx-auto flex max-w-6xl flex-col gap-6 px-6 py-5">
+      {today.isError && <Trouble error={today.error} />}
       <div className="flex items-baseline gap-6">
         <h1>Today</h1>
         <p className="text-faint">
@@ -62,6 +63,7 @@ const kinds: Record<string, { icon: typeof Ban; tone: string; word: string; help
   failed: { icon: OctagonAlert, tone: "text-brick", word: "failed", help: "Look and restart" },
   halted: { icon: OctagonAlert, tone: "text-brick", word: "halted", help: "Look and restart" },
   interrupted: { icon: OctagonAlert, tone: "text-brick", word: "interrupted", help: "Restart" },
+  paused: { icon: CirclePause, tone: "text-ochre", word: "paused", help: "See why" },
   stopped: { icon: Clock3, tone: "text-ochre", word: "stopped", help: "Restart" },
   refused: { icon: Ban, tone: "text-ochre", word: "refused", help: "See why" },
   rejects: { icon: FileWarning, tone: "text-brick", word: "rejects", help: "Look at the rejects" },

@@ -3,6 +3,7 @@ import {
   Ban,
   CheckCircle2,
   CircleDashed,
+  CirclePause,
   CircleStop,
   Clock3,
   OctagonAlert,
@@ -13,18 +14,26 @@ import {
 
 /** The states of runs and the weights of findings: a word, a shape and a colour together. */
 const states = {
+  CLAIMING: { word: "claiming its file", tone: "text-faint", icon: Clock3 },
   WAITING: { word: "waiting", tone: "text-faint", icon: Clock3 },
   RUNNING: { word: "running", tone: "text-slate", icon: CircleDashed },
+  PAUSED: { word: "paused", tone: "text-ochre", icon: CirclePause },
   FINISHED: { word: "finished", tone: "text-moss", icon: CheckCircle2 },
   STOPPED: { word: "stopped", tone: "text-ochre", icon: CircleStop },
   HALTED: { word: "halted", tone: "text-brick", icon: OctagonAlert },
   FAILED: { word: "failed", tone: "text-brick", icon: TriangleAlert },
   INTERRUPTED: { word: "interrupted", tone: "text-brick", icon: PlugZap },
+  TAKING_BACK: { word: "being taken back", tone: "text-ochre", icon: Undo2 },
   TAKEN_BACK: { word: "taken back", tone: "text-ochre", icon: Undo2 },
   REFUSED: { word: "refused", tone: "text-ochre", icon: Ban },
 } as const;
 
 export type State = keyof typeof states;
+
+/** Whether a run may still change by itself. */
+export function isUnderWay(state: string) {
+  return ["CLAIMING", "WAITING", "RUNNING", "PAUSED", "TAKING_BACK"].includes(state);
+}
 
 export function StateMark({ state, rejected = 0 }: { state: string; rejected?: number }) {
   const s = states[state as State] ?? states.WAITING;

@@ -125,8 +125,10 @@ public final class LegTargets {
         try {
             query(job, facts).require(layout, job.pickUp().query().key());
             return List.of();
-        } catch (DefinitionException | TargetException e) {
+        } catch (DefinitionException e) {
             return List.of(ofQuery("The query: " + e.getMessage()));
+        } catch (TargetException e) {
+            return List.of(ofQuery("The query: " + e.getMessage()).passing(e.mayPass()));
         }
     }
 

@@ -9,12 +9,23 @@ package ninepin.core.job;
  * @param subject the field or column concerned, or null
  * @param code the stable code of the message
  * @param message what is wrong and what to do
+ * @param mayPass whether it may be gone later without anybody changing anything, such as a database that is away
  */
-public record Shortcoming(boolean blocks, int section, int delivery, String subject, String code, String message) {
+public record Shortcoming(
+        boolean blocks, int section, int delivery, String subject, String code, String message, boolean mayPass) {
+
+    public Shortcoming(boolean blocks, int section, int delivery, String subject, String code, String message) {
+        this(blocks, section, delivery, subject, code, message, false);
+    }
+
+    /** The same as something that may be gone later. */
+    public Shortcoming passing(boolean passes) {
+        return new Shortcoming(blocks, section, delivery, subject, code, message, passes);
+    }
 
     /** The same, with the delivery it is about said first. */
     Shortcoming of(Delivery to) {
         String name = to.to() != null ? to.to().label() : to.of();
-        return new Shortcoming(blocks, section, delivery, subject, code, name + ": " + message);
+        return new Shortcoming(blocks, section, delivery, subject, code, name + ": " + message, mayPass);
     }
 }

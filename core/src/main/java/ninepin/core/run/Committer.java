@@ -119,12 +119,17 @@ final class Committer {
                 journal.append(entries),
                 mark.fingerprint(),
                 complete);
-        if (complete || !plan.whole()) {
+        boolean commits = complete || !plan.whole();
+        if (commits) {
             lane.commit(next);
             committed = next;
         }
         mark = next;
-        listener.committed(next);
+        if (commits) {
+            listener.committed(next);
+        } else {
+            listener.loaded(next);
+        }
         if (ending == null) {
             String exceeded = plan.exceeded(tally);
             return exceeded == null ? null : Ending.limit(exceeded, plan.whole());

@@ -23,6 +23,9 @@ public interface RunListener {
      */
     default void gathering(int percent) {}
 
+    /** Rows were loaded that are not committed yet, because the file is delivered whole. */
+    default void loaded(Mark mark) {}
+
     /** Rows and mark were committed. */
     default void committed(Mark mark) {}
 }

@@ -102,6 +102,11 @@ class ProblemAdvice {
         if (e instanceof ErrorResponse response) {
             return ResponseEntity.status(response.getStatusCode()).body(response.getBody());
         }
+        if (OwnDatabase.isAway(e)) {
+            LOG.warn("Ninepin's own database does not answer: {}", e.toString());
+            return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+                    .body(Problems.detail(HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY));
+        }
         String number = Long.toHexString(System.nanoTime());
         LOG.error("Unforeseen trouble {}", number, e);
         return ResponseEntity.internalServerError()

@@ -14,6 +14,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param roots folders that jobs may pick files up from, by name
  * @param siteValues values that jobs name and that differ by environment
  * @param runsAtOnce the most runs under way at the same time, of different jobs
+ * @param pauseSeconds how long a run whose surroundings fail waits before it is tried again; each further wait is twice as long
  * @param demo whether the demo's world is set up at start
  */
 @ConfigurationProperties("ninepin")
@@ -23,6 +24,7 @@ public record NinepinSettings(
         Map<String, Path> roots,
         Map<String, String> siteValues,
         @DefaultValue("2") int runsAtOnce,
+        @DefaultValue("5") int pauseSeconds,
         @DefaultValue("false") boolean demo) {
 
     public NinepinSettings {

@@ -66,7 +66,7 @@ public interface JobMapper {
 
     @Select("SELECT (SELECT COUNT(*) FROM job_version WHERE job_id = #{id}) AS versions,"
             + " (SELECT COUNT(*) FROM run WHERE job_id = #{id}) AS runs,"
-            + " (SELECT COUNT(*) FROM run WHERE job_id = #{id} AND state IN ('WAITING', 'RUNNING')) AS under_way,"
+            + " (SELECT COUNT(*) FROM run WHERE job_id = #{id} AND state IN ('CLAIMING', 'WAITING', 'RUNNING', 'PAUSED', 'TAKING_BACK')) AS under_way,"
             + " (SELECT COALESCE(SUM(rejected), 0) FROM run WHERE job_id = #{id}) AS rejects")
     Dependents dependents(long id);
 

@@ -147,13 +147,14 @@ public class Jobs {
                     table = targets.describe(delivery.to());
                 } catch (TargetException | org.springframework.web.ErrorResponseException e) {
                     asked = false;
-                    found.add(new Shortcoming(true, 5, -1, delivery.to().connection(), "JOB-20", detail(e)));
+                    found.add(new Shortcoming(true, 5, -1, delivery.to().connection(), "JOB-20", detail(e))
+                            .passing(e instanceof TargetException t && t.mayPass()));
                 }
             }
             tables.add(table);
         }
         ShapingContexts.Sample sample = contexts.sample(d.job(), "", null);
-        sample.troubles().forEach(t -> found.add(new Shortcoming(true, 4, -1, null, "JOB-30", t)));
+        sample.troubles().forEach(t -> found.add(new Shortcoming(true, 4, -1, null, "JOB-30", t).passing(true)));
         for (Shortcoming s : Readiness.check(d.job(), d.layout(), sample.context(), tables)) {
             if (asked || !s.code().equals("JOB-07")) {
                 found.add(s);

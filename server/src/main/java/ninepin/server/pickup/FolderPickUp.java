@@ -130,8 +130,7 @@ public class FolderPickUp implements Looker {
         String name = file.getFileName().toString();
         FileHome home = FileHome.below(folder, job.name());
         try {
-            Path claimed = home.move(file, "working", name);
-            runs.accept(job, claimed, home, name, "schedule", Map.of());
+            runs.accept(job, file, home, name, "schedule", Map.of());
         } catch (IOException e) {
             LOG.warn("{} could not be claimed and is left for the next look: {}", name, e.toString());
         } finally {

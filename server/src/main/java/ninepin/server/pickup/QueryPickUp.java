@@ -94,6 +94,7 @@ class QueryPickUp {
         try {
             Files.createDirectories(home.folder());
             Path part = Files.createTempFile(home.folder(), "query", ".part");
+            boolean kept = false;
             try {
                 String after = source.onlyNew() ? mapper.lastKey(row.id()).orElse(null) : null;
                 QueryCopy.Copied copied =
@@ -102,10 +103,14 @@ class QueryPickUp {
                 if (copied.rows() == 0) {
                     return OptionalLong.empty();
                 }
-                Path claimed = home.move(part, "working", name);
-                return OptionalLong.of(accept(row, claimed, home, name, who, asked, source.onlyNew() ? copied : null));
+                OptionalLong run =
+                        OptionalLong.of(accept(row, part, home, name, who, asked, source.onlyNew() ? copied : null));
+                kept = true;
+                return run;
             } finally {
-                Files.deleteIfExists(part);
+                if (!kept) {
+                    Files.deleteIfExists(part);
+                }
             }
         } catch (TargetException | DefinitionException e) {
             LOG.warn("The query of {} gave no file: {}", job.name(), e.getMessage());

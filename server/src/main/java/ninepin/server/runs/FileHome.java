@@ -2,13 +2,13 @@ package ninepin.server.runs;
 
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 
 /**
- * The three folders a job keeps its files in: working, done and failed. They stand beside the files that are picked up,
- * so that a move between them is one step of the file system.
+ * The folders a job keeps its files in: working, done and failed. They stand beside the files that are picked up, so that a
+ * move between them is one step of the file system.
  */
 public record FileHome(Path folder) {
 
@@ -19,26 +19,18 @@ public record FileHome(Path folder) {
         return new FileHome(pickUpFolder.resolve(HIDDEN).resolve(job));
     }
 
-    public Path working() {
-        return folder.resolve("working");
+    /** Where the file of a run is worked on: under its own name, in a folder that no other run has. */
+    Path working(long run, String name) {
+        return folder.resolve("working").resolve(String.valueOf(run)).resolve(name);
     }
 
-    /** Moves a file into one of the folders in one step, under its own name or the next free one. */
-    public Path move(Path file, String to, String name) throws IOException {
-        Path into = Files.createDirectories(folder.resolve(to));
+    /** A free place in one of the folders, under the file's own name or the next free one. */
+    Path free(String in, String name) {
+        Path into = folder.resolve(in);
         for (int n = 1; ; n++) {
             Path target = into.resolve(n == 1 ? name : numbered(name, n));
-            try {
-                // An atomic move replaces silently, so the name is taken first.
-                Files.createFile(target);
-            } catch (FileAlreadyExistsException taken) {
-                continue;
-            }
-            try {
-                return Files.move(file, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-            } catch (IOException e) {
-                Files.deleteIfExists(target);
-                throw e;
+            if (!Files.exists(target)) {
+                return target;
             }
         }
     }
@@ -46,5 +38,47 @@ public record FileHome(Path folder) {
     private static String numbered(String name, int n) {
         int dot = name.lastIndexOf('.');
         return dot <= 0 ? name + "~" + n : name.substring(0, dot) + "~" + n + name.substring(dot);
+    }
+
+    /**
+     * Moves a file, and goes on with a move that was broken off. Never takes the place of another file.
+     *
+     * @throws FileAlreadyExistsException where another file has the place
+     * @throws java.nio.file.NoSuchFileException where the file is neither here nor there
+     */
+    static void move(Path file, Path to) throws IOException {
+        Files.createDirectories(to.getParent());
+        if (!Files.exists(file) && Files.exists(to)) {
+            return;
+        }
+        try {
+            // A second name takes no other file's place, as moving could.
+            Files.createLink(to, file);
+        } catch (FileAlreadyExistsException e) {
+            if (!Files.isSameFile(file, to)) {
+                throw e;
+            }
+        } catch (java.nio.file.NoSuchFileException e) {
+            throw e;
+        } catch (UnsupportedOperationException | FileSystemException e) {
+            // No second names here, or not for files of other users.
+            Files.move(file, to);
+            removeOwnFolder(file);
+            return;
+        }
+        Files.deleteIfExists(file);
+        removeOwnFolder(file);
+    }
+
+    /** The folder of one run's file goes with the file. */
+    private static void removeOwnFolder(Path file) throws IOException {
+        Path folder = file.getParent();
+        if (folder.getParent() != null && folder.getParent().endsWith("working")) {
+            try {
+                Files.deleteIfExists(folder);
+            } catch (java.nio.file.DirectoryNotEmptyException e) {
+                // Somebody has put something there.
+            }
+        }
     }
 }

@@ -106,15 +106,16 @@ interface FindingMapper {
 
     @Select(
             "<script>SELECT r.run_id, r.leg, r.record, r.line, r.byte_offset, r.byte_length, r.raw, r.document, r.by_target FROM reject r"
-                    + " WHERE r.run_id = #{runId} AND r.record > #{after}"
+                    + " WHERE r.run_id = #{runId} AND (r.record &gt; #{after} OR r.record = #{after} AND r.leg &gt; #{afterPlace})"
                     + "<if test='reason != null'> AND EXISTS (SELECT 1 FROM finding f WHERE f.run_id = r.run_id"
                     + " AND f.record = r.record AND f.reason = #{reason} AND f.code = #{code})</if>"
-                    + " ORDER BY r.record LIMIT #{most}</script>")
+                    + " ORDER BY r.record, r.leg LIMIT #{most}</script>")
     List<RejectRow> rejects(
             @Param("runId") long runId,
             @Param("code") String code,
             @Param("reason") String reason,
             @Param("after") long after,
+            @Param("afterPlace") int afterPlace,
             @Param("most") int most);
 
     @Delete("DELETE FROM finding WHERE run_id = #{runId} AND leg = #{leg}")

@@ -99,9 +99,17 @@ public class LegAccounts {
         mapper.begin(run, leg, clock.instant());
     }
 
-    void end(long run, int leg, RunOutcome outcome) {
-        mapper.end(
-                run, leg, RunState.valueOf(outcome.state().name()), clock.instant(), outcome.code(), outcome.message());
+    /**
+     * @param handedOver whether another process goes on with it where it stopped
+     */
+    void end(long run, int leg, RunOutcome outcome, boolean handedOver) {
+        RunState state = RunState.valueOf(outcome.state().name());
+        if (outcome.mayPass()) {
+            state = RunState.PAUSED;
+        } else if (handedOver && state == RunState.STOPPED) {
+            state = RunState.WAITING;
+        }
+        mapper.end(run, leg, state, clock.instant(), outcome.code(), outcome.message());
     }
 
     /** Copies the account of a leg from its mark, and of an application what it answered and is committed. */

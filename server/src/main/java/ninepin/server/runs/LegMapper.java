@@ -52,7 +52,7 @@ interface LegMapper {
     void end(long run, int leg, RunState state, Instant at, String code, String message);
 
     @Update("UPDATE run_leg SET next_offset = #{offset}, commits = #{commits}, account = #{account},"
-            + " sent_again = #{again} WHERE run_id = #{run} AND leg = #{leg}")
+            + " sent_again = #{again} WHERE run_id = #{run} AND leg = #{leg} AND commits <= #{commits}")
     void account(long run, int leg, long offset, long commits, String account, long again);
 
     @Update("UPDATE run_leg SET journal_imported = #{to} WHERE run_id = #{run} AND leg = #{leg}"

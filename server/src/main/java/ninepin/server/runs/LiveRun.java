@@ -9,17 +9,32 @@ import ninepin.core.run.RunListener;
 final class LiveRun implements RunListener {
 
     private final long begun = System.nanoTime();
+    private final long epoch;
+    /** How far the first leg has been looked at, which is more than is committed while a file is delivered whole. */
+    private volatile Mark seen;
+
     private volatile Mark from = Mark.none("");
     private volatile Mark mark = Mark.none("");
     private volatile int gathering = -1;
     private volatile boolean keepsLegs;
     private volatile Mark[] others = new Mark[0];
     private Legs legs;
-    private boolean stopRequested;
+    private volatile boolean stopRequested;
+    private volatile boolean handedOver;
 
-    LiveRun(Mark known) {
+    /**
+     * @param epoch the number under which it was taken up
+     * @param known how far it is known to have come, for the screens until its target tells
+     */
+    LiveRun(long epoch, Mark known) {
+        this.epoch = epoch;
         this.from = known;
         this.mark = known;
+        this.seen = known;
+    }
+
+    long epoch() {
+        return epoch;
     }
 
     /**
@@ -31,17 +46,49 @@ final class LiveRun implements RunListener {
         others = new Mark[count - 1];
         keepsLegs = keeps;
         legs = newLegs;
-        if (stopRequested) {
+        if (stopRequested || handedOver) {
             legs.stop();
         }
     }
 
-    /** Asks all of it to stop at the next commit. */
+    /** A person wants it to stop at the next commit. */
     synchronized void stop() {
         stopRequested = true;
         if (legs != null) {
             legs.stop();
         }
+    }
+
+    /** The application is ending, or has lost the run: it breaks off at the next commit, and another process goes on. */
+    synchronized void handOver() {
+        handedOver = true;
+        if (legs != null) {
+            legs.stop();
+        }
+    }
+
+    /** Whether a person has asked it to stop. */
+    boolean stopRequested() {
+        return stopRequested;
+    }
+
+    /** Whether another process is to go on with it. */
+    boolean handedOver() {
+        return handedOver;
+    }
+
+    /** Whether it is to break off, for whatever reason. */
+    boolean breaksOff() {
+        return stopRequested || handedOver;
+    }
+
+    /** Whether it has committed something since it was taken up. */
+    boolean gotOn() {
+        boolean any = mark.commits() > from.commits();
+        for (Mark other : others) {
+            any |= other != null && other.commits() > 0;
+        }
+        return any;
     }
 
     boolean keepsLegs() {
@@ -62,6 +109,7 @@ final class LiveRun implements RunListener {
     void ended(int leg, Mark at) {
         if (leg == 0) {
             mark = at;
+            seen = at;
         } else {
             others[leg - 1] = at;
         }
@@ -101,23 +149,31 @@ final class LiveRun implements RunListener {
         gathering = -1;
         from = startedFrom;
         mark = startedFrom;
+        seen = startedFrom;
     }
 
     @Override
     public void committed(Mark newMark) {
         mark = newMark;
+        seen = newMark;
     }
 
-    Mark mark() {
-        return mark;
+    @Override
+    public void loaded(Mark newMark) {
+        seen = newMark;
+    }
+
+    /** How far its first leg has come on the screens. */
+    Mark seen() {
+        return seen;
     }
 
     Tally tally() {
-        return mark.tally();
+        return seen.tally();
     }
 
     long offset() {
-        return mark.position().offset();
+        return seen.position().offset();
     }
 
     long commits() {
@@ -129,11 +185,11 @@ final class LiveRun implements RunListener {
     }
 
     long perSecond() {
-        return (mark.tally().read() - from.tally().read()) * 1000 / Math.max(1, millis());
+        return (seen.tally().read() - from.tally().read()) * 1000 / Math.max(1, millis());
     }
 
     long secondsLeft(long size) {
-        long done = mark.position().offset() - from.position().offset();
-        return done <= 0 ? -1 : (size - mark.position().offset()) * millis() / done / 1000;
+        long done = seen.position().offset() - from.position().offset();
+        return done <= 0 ? -1 : (size - seen.position().offset()) * millis() / done / 1000;
     }
 }

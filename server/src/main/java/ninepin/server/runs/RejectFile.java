@@ -45,8 +45,9 @@ final class RejectFile {
         }
         header(out);
         long after = -1;
+        int place = 0;
         List<RejectRow> page;
-        while (!(page = findings.rejects(run.id(), null, null, after, PAGE)).isEmpty()) {
+        while (!(page = findings.rejects(run.id(), null, null, after, place, PAGE)).isEmpty()) {
             Map<Long, List<FindingRow>> reasons =
                     findings
                             .ofRecords(
@@ -61,6 +62,7 @@ final class RejectFile {
                 record(out, reason, reject.raw());
             }
             after = page.get(page.size() - 1).record();
+            place = page.get(page.size() - 1).leg();
         }
         if (layout.format() instanceof Xml) {
             out.write("</rejects>\n".getBytes(charset));

@@ -51,8 +51,12 @@ class RunController {
     /** Something that happened to a run. */
     record Event(Instant at, String kind, String text, long read) {}
 
-    /** A rejected record: its text, and its bad places. */
-    record Reject(long record, long line, long offset, long length, String text, List<Bad> bad) {}
+    /**
+     * A rejected record: its text, and its bad places.
+     *
+     * @param place the place that refused it; the first where a check did
+     */
+    record Reject(long record, int place, long line, long offset, long length, String text, List<Bad> bad) {}
 
     /** One finding. */
     record FindingView(int seq, String severity, String code, long line, long record, String field, String message) {}
@@ -133,8 +137,7 @@ class RunController {
         Path part = Files.createTempFile(home.folder(), "upload", ".part");
         file.transferTo(part);
         String fileName = FileNames.plain(file.getOriginalFilename(), "upload");
-        Path claimed = home.move(part, "working", fileName);
-        return runs.view(runs.accept(job, claimed, home, fileName, who.getName(), asked));
+        return runs.view(runs.accept(job, part, home, fileName, who.getName(), asked));
     }
 
     /** What it came to, fit to be mailed. */
@@ -157,7 +160,7 @@ class RunController {
         return new RunReport(runs.view(id), findings.reasons(id), legs.of(id), clock.getZone());
     }
 
-    /** The runs that its rejects were sent again with. */
+    /** The runs that its rejects were sent again with, and those that take it back. */
     @GetMapping("/api/runs/{id}/resubmissions")
     List<RunView> resubmissions(@PathVariable long id) {
         return mapper.ofParent(id).stream().map(runs::view).toList();
@@ -169,9 +172,17 @@ class RunController {
         return takeBack.outlook(id);
     }
 
+    /** Takes it back by a run of its own, which is answered. */
     @PostMapping("/api/runs/{id}/take-back")
-    List<TakingBack.Outcome> takeBack(@PathVariable long id, Principal who) throws TargetException {
-        return takeBack.execute(id, who.getName());
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    RunView takeBack(@PathVariable long id, Principal who) throws TargetException {
+        return runs.view(takeBack.start(id, who.getName()));
+    }
+
+    /** What a run that takes another one back has done so far. */
+    @GetMapping("/api/runs/{id}/taken-back")
+    List<TakingBack.Outcome> takenBack(@PathVariable long id) {
+        return takeBack.outcomes(id);
     }
 
     @GetMapping("/api/runs/{id}/legs")
@@ -186,8 +197,8 @@ class RunController {
 
     @PostMapping("/api/runs/{id}/stop")
     @ResponseStatus(HttpStatus.ACCEPTED)
-    void stop(@PathVariable long id) {
-        runs.stop(id);
+    void stop(@PathVariable long id, Principal who) {
+        runs.stop(id, who.getName());
     }
 
     @PostMapping("/api/runs/{id}/restart")
@@ -231,11 +242,12 @@ class RunController {
             @PathVariable long id,
             @RequestParam(required = false) String code,
             @RequestParam(required = false) String reason,
-            @RequestParam(defaultValue = "-1") long after)
+            @RequestParam(defaultValue = "-1") long after,
+            @RequestParam(defaultValue = "0") int afterPlace)
             throws IOException {
         RunRow run = runs.row(id);
         RefusedFile files = RefusedFile.like(layout(run), Path.of(run.filePath()));
-        List<RejectRow> page = findings.rejects(id, code, reason, after, MOST);
+        List<RejectRow> page = findings.rejects(id, code, reason, after, afterPlace, MOST);
         if (page.isEmpty()) {
             return List.of();
         }
@@ -250,8 +262,8 @@ class RunController {
                             files, r.raw(), f.byteOffset() - r.byteOffset(), f.byteLength(), f.code(), f.message()))
                     .sorted(Comparator.comparingInt(Bad::from))
                     .toList();
-            rejects.add(
-                    new Reject(r.record(), r.line(), r.byteOffset(), r.byteLength(), files.text(r.raw(), shown), bad));
+            rejects.add(new Reject(
+                    r.record(), r.leg(), r.line(), r.byteOffset(), r.byteLength(), files.text(r.raw(), shown), bad));
         }
         return rejects;
     }

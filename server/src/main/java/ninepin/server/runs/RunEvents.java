@@ -47,7 +47,7 @@ class RunEvents {
             if (!now.equals(told.put(emitter, now))) {
                 emitter.send(SseEmitter.event().name("run").data(now, MediaType.APPLICATION_JSON));
             }
-            if (now.state() != RunState.RUNNING && now.state() != RunState.WAITING) {
+            if (now.state().over()) {
                 emitter.complete();
             }
         } catch (IOException | RuntimeException e) {

@@ -1,17 +1,19 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.database.DatabaseSequences;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
@@ -40,7 +42,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.web.ErrorResponseException;
 
-/** Executes one run with the core, on the calling thread, and keeps its account. */
+/** Executes one run with the core, on the calling thread, keeps its account, and tells how it ended. */
 @Component
 class RunExecution {
 
@@ -56,6 +58,8 @@ class RunExecution {
     private final LegAccounts legAccounts;
     private final LegTargets targets;
     private final RunPlans plans;
+    private final FileMoves moves;
+    private final Records records;
     private final Clock clock;
 
     RunExecution(
@@ -69,6 +73,8 @@ class RunExecution {
             LegAccounts legAccounts,
             LegTargets targets,
             RunPlans plans,
+            FileMoves moves,
+            Records records,
             Clock clock) {
         this.mapper = mapper;
         this.jobs = jobs;
@@ -80,88 +86,125 @@ class RunExecution {
         this.legAccounts = legAccounts;
         this.targets = targets;
         this.plans = plans;
+        this.moves = moves;
+        this.records = records;
         this.clock = clock;
     }
 
-    void execute(RunRow row, LiveRun live) {
-        Path file = Path.of(row.filePath());
+    /**
+     * Executes a run that this process has taken up.
+     *
+     * @throws org.springframework.dao.DataAccessException where Ninepin's own database fails
+     */
+    RunEnd execute(RunRow row, LiveRun live) {
+        Path file;
         String fingerprint;
-        try (FileSource source = FileSource.open(file)) {
-            fingerprint = Fingerprint.of(source);
+        try {
+            file = moves.settle(row.id());
+            try (FileSource source = FileSource.open(file)) {
+                fingerprint = Fingerprint.of(source);
+            }
+        } catch (NoSuchFileException e) {
+            return RunEnd.failed("FIL-03", "The file " + row.fileName() + " is gone.", false);
         } catch (IOException e) {
-            end(
-                    row,
-                    live,
-                    RunState.FAILED,
-                    "FIL-03",
-                    "The file " + row.fileName() + " cannot be read: " + e.getMessage());
-            return;
+            return RunEnd.failed("FIL-03", "The file " + row.fileName() + " cannot be read: " + e.getMessage(), true);
         }
-        Instant startedAt =
-                row.startedAt() != null ? row.startedAt() : clock.instant().truncatedTo(ChronoUnit.SECONDS);
-        mapper.begin(row.id(), startedAt, fingerprint);
-        if (row.restarts() == 0) {
-            mapper.event(
-                    row.id(),
-                    clock.instant(),
-                    "start",
-                    "Started by " + row.startedBy() + " with version " + row.version(),
-                    0);
-        }
+        mapper.fingerprint(row.id(), fingerprint);
         Jobs.Definition definition = plans.definition(row);
-        Long earlier = mapper.sameFile(row.jobId(), fingerprint, row.id());
         boolean again =
                 definition.job().pickUp() != null && definition.job().pickUp().takesAgain();
-        if (earlier != null && !again && row.commits() == 0 && row.parentRun() == null) {
-            end(
-                    row,
-                    live,
-                    RunState.REFUSED,
-                    "FIL-06",
-                    "The same file, byte for byte, was delivered by run " + earlier
-                            + ". Nothing was loaded. Allow the same file again in the pick-up if that is meant.");
-            return;
+        if (!again && row.commits() == 0 && row.parentRun() == null) {
+            try {
+                Optional<String> earlier = sameFile(row, fingerprint);
+                if (earlier.isPresent()) {
+                    return RunEnd.of(RunChange.REFUSE, "FIL-06", earlier.get());
+                }
+            } catch (TargetException e) {
+                return RunEnd.failed(e.code(), e.getMessage(), e.mayPass());
+            }
         }
-        run(row, live, definition, file, startedAt);
+        return run(row, live, definition, file);
     }
 
-    private void run(RunRow row, LiveRun live, Jobs.Definition definition, Path file, Instant startedAt) {
+    /** Why the file is not delivered: another run has the same bytes, and has delivered something of them or still will. */
+    private Optional<String> sameFile(RunRow row, String fingerprint) throws TargetException {
+        for (RunRow other : mapper.ofSameFile(row.jobId(), fingerprint, row.id())) {
+            boolean whole = other.state() == RunState.FINISHED;
+            if (!other.state().over() || other.state() == RunState.INTERRUPTED) {
+                return Optional.of("The same file, byte for byte, is being delivered by run " + other.id()
+                        + ". Nothing was loaded. Allow the same file again in the pick-up if that is meant.");
+            }
+            if (other.commits() > 0 || mayHaveDelivered(other)) {
+                return Optional.of("The same file, byte for byte, was " + (whole ? "" : "partly ") + "delivered by run "
+                        + other.id() + ". Nothing was loaded. "
+                        + (whole ? "" : "Restart that run to deliver the rest. ")
+                        + "Allow the same file again in the pick-up if that is meant.");
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** The record may be behind the targets, which are asked themselves. */
+    private boolean mayHaveDelivered(RunRow other) throws TargetException {
+        Job job = plans.definition(other).job();
+        for (Leg leg : job.legs()) {
+            Path files = legAccounts.journal(other.id(), leg.number());
+            if (leg.kind() == Leg.Kind.APPLICATION && ApplicationTarget.mayHaveSent(files)
+                    || mark(other, job, leg).isPresent()) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private Optional<Mark> mark(RunRow row, Job job, Leg leg) throws TargetException {
+        Path journal = legAccounts.journal(row.id(), leg.number());
+        String key = LegAccounts.key(row.runKey(), leg.number());
+        try (Target target = targets.of(leg, job, plans.facts(row), key, journal, new StopSignal())) {
+            return target.look();
+        } catch (ErrorResponseException e) {
+            throw new TargetException(
+                    TargetException.Kind.UNUSABLE, "DBS-10", e.getBody().getDetail(), e);
+        }
+    }
+
+    private RunEnd run(RunRow row, LiveRun live, Jobs.Definition definition, Path file) {
         List<String> changed = jobs.changedTargets(row.jobId(), row.version());
         if (!changed.isEmpty()) {
             String told = "Changed since version " + row.version() + " went live: " + String.join(". ", changed);
             mapper.event(row.id(), clock.instant(), "target changed", shortened(told), 0);
         }
-        List<Shortcoming> shortcomings = jobs.check(definition);
-        if (!Readiness.mayRun(shortcomings)) {
-            Shortcoming first = shortcomings.stream()
-                    .filter(Shortcoming::blocks)
-                    .findFirst()
-                    .orElseThrow();
-            end(row, live, RunState.FAILED, first.code(), first.message());
-            return;
-        }
         Job job = definition.job();
-        List<RunOutcome> outcomes;
         try (DatabaseSequences sequences = sequences(job)) {
+            Instant startedAt = row.startedAt().truncatedTo(ChronoUnit.SECONDS);
             ShapingContext context =
                     plans.context(row, job, startedAt, sequences == null ? Sequences.anew() : sequences);
+            List<Shortcoming> shortcomings = jobs.check(definition);
+            if (!Readiness.mayRun(shortcomings)) {
+                Shortcoming first = shortcomings.stream()
+                        .filter(Shortcoming::blocks)
+                        .findFirst()
+                        .orElseThrow();
+                return RunEnd.failed(first.code(), first.message(), first.mayPass());
+            }
             noteTaken(row, context);
             legAccounts.expect(row.id(), job);
             for (Leg leg : job.legs()) {
                 journals.forgetUncommitted(row.id(), leg.number());
             }
-            outcomes = runLegs(row, live, definition, file, context);
+            List<RunOutcome> outcomes = runLegs(row, live, definition, file, context);
+            RunEnd end = RunEnd.of(job.legs(), outcomes);
+            if (end.change() == RunChange.FINISH && !outcomes.contains(null)) {
+                lookUps.ended(row.id());
+            }
+            return end;
         } catch (ErrorResponseException e) {
-            end(row, live, RunState.FAILED, "DBS-10", e.getBody().getDetail());
-            return;
+            return RunEnd.failed("DBS-10", e.getBody().getDetail(), false);
         } catch (TargetException e) {
-            end(row, live, RunState.FAILED, e.code(), "A code list cannot be read: " + e.getMessage());
-            return;
+            return RunEnd.failed(e.code(), "A code list cannot be read: " + e.getMessage(), e.mayPass());
         } catch (LookUpException e) {
-            end(row, live, RunState.FAILED, "LKP-03", e.getMessage());
-            return;
+            return RunEnd.failed("LKP-03", e.getMessage(), e.mayPass());
         }
-        endWith(row, live, job.legs(), outcomes);
     }
 
     /** Where the job draws its numbers; null where it delivers to no database. */
@@ -186,10 +229,15 @@ class RunExecution {
                 if (outcome.mark().commits() > 0) {
                     live.ended(number, outcome.mark());
                 }
-                account(row.id(), number, kept, outcome.mark(), outcome.seen());
-                if (kept) {
-                    legAccounts.end(row.id(), number, outcome);
-                }
+                records.until(
+                        "the account of run " + row.id(),
+                        () -> {
+                            account(row.id(), row.epoch(), number, kept, outcome.mark(), outcome.seen());
+                            if (kept) {
+                                legAccounts.end(row.id(), number, outcome, live.handedOver());
+                            }
+                        },
+                        live::handedOver);
                 return outcome;
             });
         } catch (InterruptedException e) {
@@ -210,40 +258,14 @@ class RunExecution {
         String key = LegAccounts.key(row.runKey(), leg.number());
         try (Target target = targets.of(leg, definition.job(), context.facts(), key, journal, stop)) {
             RunPlan plan = definition.job().plan(definition.layout(), context, accepted(row), leg);
-            return new Run(plan, file, journal, target, live.leg(leg.number()), stop).execute();
+            TakeUp as = TakeUp.ofOwner(row.epoch());
+            return new Run(plan, file, journal, target, live.leg(leg.number()), stop, as).execute();
         } catch (ErrorResponseException e) {
             // The connection of this place is not there; the others may be.
             return RunOutcome.unusable("DBS-10", e.getBody().getDetail());
         } catch (TargetException e) {
             return RunOutcome.unusable(e);
         }
-    }
-
-    private void endWith(RunRow row, LiveRun live, List<Leg> legs, List<RunOutcome> outcomes) {
-        // A restart goes on in spite of the limit, in whichever place it was exceeded.
-        outcomes.stream()
-                .filter(o -> o != null && "LIM-01".equals(o.code()))
-                .map(o -> o.seen().tally())
-                .max(Comparator.comparingLong(Tally::rejected))
-                .ifPresent(tally -> mapper.halted(row.id(), tally));
-        RunOutcome worst = outcomes.get(0);
-        int of = 0;
-        boolean begun = true;
-        for (int i = 1; i < outcomes.size(); i++) {
-            RunOutcome outcome = outcomes.get(i);
-            begun &= outcome != null;
-            if (outcome != null && outcome.state().compareTo(worst.state()) > 0) {
-                worst = outcome;
-                of = i;
-            }
-        }
-        if (begun && worst.state() == RunOutcome.State.FINISHED) {
-            lookUps.ended(row.id());
-        }
-        String message = worst.message() == null || legs.size() == 1
-                ? worst.message()
-                : legs.get(of).label() + ": " + worst.message();
-        end(row, live, RunState.valueOf(worst.state().name()), worst.code(), message);
     }
 
     private void noteTaken(RunRow row, ShapingContext context) {
@@ -262,23 +284,26 @@ class RunExecution {
         for (int leg = 0; leg < live.legs(); leg++) {
             Mark mark = live.mark(leg);
             if (mark != null) {
-                account(id, leg, live.keepsLegs(), mark, mark);
+                account(id, live.epoch(), leg, live.keepsLegs(), mark, mark);
             }
         }
     }
 
     /**
-     * Copies the account of a leg, and the findings that belong to it, from its mark.
+     * Copies the account of a leg, and the findings that belong to it, from its mark; one that is older than what is kept, or
+     * of a process that has the run no more, is left out.
      *
      * @param kept whether the run keeps an account of each leg
      * @param seen how far was looked, for what was found in a file that is delivered whole, and was not
      */
-    private void account(long id, int leg, boolean kept, Mark mark, Mark seen) {
+    private void account(long id, long epoch, int leg, boolean kept, Mark mark, Mark seen) {
         // Without a commit there is nothing that is not known; a target that cannot be reached tells no mark.
         boolean any = mark.commits() > 0;
         if (any && leg == 0) {
             String shares = mark.shares().none() ? null : Definitions.mapper().writeValueAsString(mark.shares());
-            mapper.account(id, mark.position().offset(), mark.commits(), mark.tally(), shares);
+            if (mapper.account(id, epoch, mark.position().offset(), mark.commits(), mark.tally(), shares) == 0) {
+                return;
+            }
         }
         if (any && kept) {
             legAccounts.account(id, leg, mark);
@@ -290,56 +315,17 @@ class RunExecution {
     void recallMark(RunRow row) {
         Job job = plans.definition(row).job();
         for (Leg leg : job.legs()) {
-            Path journal = legAccounts.journal(row.id(), leg.number());
-            String key = LegAccounts.key(row.runKey(), leg.number());
-            try (Target target = targets.of(leg, job, plans.facts(row), key, journal, new StopSignal())) {
-                target.look().ifPresent(mark -> account(row.id(), leg.number(), LegAccounts.keptFor(job), mark, mark));
+            try {
+                mark(row, job, leg)
+                        .ifPresent(mark ->
+                                account(row.id(), row.epoch(), leg.number(), LegAccounts.keptFor(job), mark, mark));
             } catch (TargetException | RuntimeException e) {
                 LOG.warn("The mark of run {} cannot be asked now: {}", row.id(), e.getMessage());
             }
         }
     }
 
-    private void end(RunRow row, LiveRun live, RunState state, String code, String message) {
-        String path = row.filePath();
-        String folder = folderFor(state);
-        if (folder != null) {
-            try {
-                path = new FileHome(Path.of(row.fileHome()))
-                        .move(Path.of(row.filePath()), folder, row.fileName())
-                        .toString();
-            } catch (IOException e) {
-                LOG.warn("{} could not be moved to {}: {}", row.fileName(), folder, e.toString());
-            }
-        }
-        mapper.end(row.id(), state, clock.instant(), code, message, path, live.millis());
-        mapper.event(
-                row.id(),
-                clock.instant(),
-                state.name().toLowerCase(),
-                message == null ? "Finished" : shortened(message),
-                live.tally().read());
-    }
-
-    private static String shortened(String text) {
+    static String shortened(String text) {
         return text.length() <= 480 ? text : text.substring(0, 480) + "…";
-    }
-
-    private static String folderFor(RunState state) {
-        switch (state) {
-            case FINISHED:
-                return "done";
-            case FAILED, HALTED, REFUSED:
-                return "failed";
-            default:
-                return null;
-        }
-    }
-
-    /** The home of the files a job picks up; empty when it takes files by hand. */
-    Optional<FileHome> homeOf(Job job) {
-        return job.pickUp() == null || job.pickUp().query() != null
-                ? Optional.empty()
-                : folders.below(job.pickUp().root(), job.pickUp().folder()).map(f -> FileHome.below(f, job.name()));
     }
 }

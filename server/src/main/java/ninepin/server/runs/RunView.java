@@ -13,6 +13,8 @@ import ninepin.server.runs.RunMapper.RunRow;
  * @param perSecond records a second since it was last started, 0 when it is not running
  * @param secondsLeft a guess at the seconds left, -1 when there is none
  * @param parentRun the run whose rejects it has, or null
+ * @param resumeAt when it is tried again by itself, of one that waits for its surroundings; else null
+ * @param undoes the run that it takes back, or null
  * @param gathering how far the file is sorted before anything is delivered, in per cent; -1 where it is not
  */
 public record RunView(
@@ -41,7 +43,9 @@ public record RunView(
         long perSecond,
         long secondsLeft,
         int gathering,
-        Long parentRun) {
+        Long parentRun,
+        Instant resumeAt,
+        Long undoes) {
 
     static RunView of(RunRow r, LiveRun live) {
         Tally tally = live != null ? live.tally() : tally(r);
@@ -66,12 +70,14 @@ public record RunView(
                 live != null ? live.offset() : r.nextOffset(),
                 live != null ? live.commits() : r.commits(),
                 tally,
-                live != null ? live.mark().shares() : shares(r),
+                live != null ? live.seen().shares() : shares(r),
                 tally.balances(),
                 live == null ? 0 : live.perSecond(),
                 live == null ? -1 : live.secondsLeft(r.fileSize()),
                 live == null ? -1 : live.gathering(),
-                r.parentRun());
+                r.parentRun(),
+                r.state() == RunState.PAUSED ? r.resumeAt() : null,
+                r.undoes());
     }
 
     static Shares shares(RunRow r) {

@@ -1,11 +1,12 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
 import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
@@ -18,6 +19,7 @@ import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.deliver.database.TakingBack;
 import ninepin.core.deliver.file.FileTarget;
 import ninepin.core.document.RowSink;
+import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
@@ -28,8 +30,12 @@ import ninepin.core.shape.Origin;
 import ninepin.core.shape.RowBuffer;
 import ninepin.server.api.Problems;
 import ninepin.server.connections.Connections;
+import ninepin.server.runs.RunMapper.NewRun;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+import org.springframework.web.ErrorResponseException;
 
 /**
  * Takes back what a run has delivered to tables: rows that it added, that are known by a unique key, and that are as it left
@@ -48,26 +54,28 @@ class TakeBack {
 
     private static final int CHUNK = 10_000;
     private static final int MOST_LEFT = 100;
+    /** How many documents are read between two looks at how far it is. */
+    private static final int PROGRESS = 1_000;
 
-    private final Runs runs;
     private final RunPlans plans;
     private final Connections connections;
     private final LegTargets targets;
     private final LegAccounts accounts;
     private final RunMapper mapper;
+    private final TransactionTemplate transaction;
     private final Clock clock;
 
     TakeBack(
-            Runs runs,
             RunPlans plans,
             Connections connections,
             LegTargets targets,
             LegAccounts accounts,
             RunMapper mapper,
+            TransactionTemplate transaction,
             Clock clock) {
         this.targets = targets;
+        this.transaction = transaction;
         this.clock = clock;
-        this.runs = runs;
         this.plans = plans;
         this.connections = connections;
         this.accounts = accounts;
@@ -76,16 +84,19 @@ class TakeBack {
 
     /** What stands in the way. */
     Outlook outlook(long id) throws TargetException {
-        RunRow row = runs.row(id);
+        RunRow row = row(id);
         List<String> obstacles = new ArrayList<>();
         List<String> tables = new ArrayList<>();
+        if (row.takesBack()) {
+            return new Outlook(false, List.of("It took another run back; restart that one instead."), tables);
+        }
         if (row.commits() == 0) {
             return new Outlook(false, List.of("It has delivered nothing."), tables);
         }
         if (!row.state().over()) {
             return new Outlook(false, List.of("It is waiting or under way."), tables);
         }
-        if (!Files.exists(Path.of(row.filePath()))) {
+        if (!FileMoves.isThere(row)) {
             return new Outlook(false, List.of("Its file is not kept any more."), tables);
         }
         Job job = withoutNumbers(plans.definition(row).job());
@@ -148,48 +159,130 @@ class TakeBack {
         return job.withDeliveries(deliveries);
     }
 
-    /** Takes back all that can be, and what could not be is listed. */
-    List<TakingBack.Outcome> execute(long id, String who) throws TargetException {
+    /**
+     * Puts a run on record that takes another one back: all that can be, and what could not be is listed.
+     *
+     * @return the number of the new run
+     */
+    @Transactional
+    public long start(long id, String who) throws TargetException {
         Outlook outlook = outlook(id);
         if (!outlook.possible()) {
             throw Problems.conflict(String.join(" ", outlook.obstacles()));
         }
-        RunRow row = runs.row(id);
+        RunRow row = row(id);
+        if (mapper.takeBack(id, RunChange.TAKE_BACK) == 0) {
+            throw Problems.conflict("Run " + id + " is " + row(id).state().words() + " by now.");
+        }
+        NewRun run = new NewRun();
+        run.runKey = UUID.randomUUID().toString();
+        run.jobId = row.jobId();
+        run.version = row.version();
+        run.state = RunState.WAITING;
+        run.startedBy = who;
+        run.fileName = row.fileName();
+        run.filePath = "";
+        run.fileHome = "";
+        run.fileSize = row.fileSize();
+        run.asked = row.asked();
+        run.today = row.today();
+        run.createdAt = clock.instant();
+        run.undoes = id;
+        mapper.add(run);
+        mapper.event(id, clock.instant(), "taking back", "Run " + run.id + " takes it back, asked by " + who, 0);
+        return run.id;
+    }
+
+    private RunRow row(long id) {
+        return mapper.find(id).orElseThrow(() -> Problems.notFound("There is no run " + id + "."));
+    }
+
+    /** Takes a run back, on the calling thread; what an earlier try has done is known and not done again. */
+    RunEnd execute(RunRow own, LiveRun live) {
+        RunRow row = row(own.undoes());
         try {
-            return runs.whileQuiet(row, () -> execute(row, who));
-        } catch (TargetException | RuntimeException e) {
-            throw e;
-        } catch (Exception e) {
-            throw Problems.conflict("It could not be taken back: " + e.getMessage() + ". Nothing was changed.");
+            return execute(own, row, live);
+        } catch (TargetException e) {
+            return RunEnd.failed(e.code(), e.getMessage(), e.mayPass());
+        } catch (Delivered.VisitFailed e) {
+            return e.getCause() instanceof TargetException t
+                    ? RunEnd.failed(t.code(), t.getMessage(), t.mayPass())
+                    : RunEnd.failed("UND-01", "It could not be taken back: " + e.getMessage(), false);
+        } catch (ErrorResponseException e) {
+            return RunEnd.failed("UND-01", e.getBody().getDetail(), false);
+        } catch (IOException e) {
+            return RunEnd.failed("FIL-03", "The file or the journal cannot be read: " + e.getMessage(), true);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return RunEnd.of(RunChange.STOP, null, "Stopped.");
         }
     }
 
-    private List<TakingBack.Outcome> execute(RunRow row, String who) throws Exception {
-        List<TakingBack.Outcome> outcomes = new ArrayList<>();
+    /** A run that takes another one back has ended; where nothing was taken back, the other is what it was before. */
+    void ended(RunRow own, RunChange how) {
+        boolean over = how == RunChange.STOP || how == RunChange.FAIL;
+        if (over && row(own.id()).outcomes() == null) {
+            mapper.keep(own.undoes());
+        }
+    }
+
+    /** What a run took back, so far; empty where it has taken nothing back yet. */
+    List<TakingBack.Outcome> outcomes(long id) {
+        String kept = row(id).outcomes();
+        return kept == null ? List.of() : List.of(Definitions.mapper().readValue(kept, TakingBack.Outcome[].class));
+    }
+
+    private RunEnd execute(RunRow own, RunRow row, LiveRun live)
+            throws TargetException, IOException, InterruptedException, Delivered.VisitFailed {
         Job job = withoutNumbers(plans.definition(row).job());
+        List<TakingBack.Outcome> tables = new ArrayList<>();
+        List<TakingBack.Outcome> files = new ArrayList<>();
         for (Leg leg : job.legs()) {
             if (leg.kind() == Leg.Kind.TABLES && obstacles(row, leg).isEmpty()) {
-                outcomes.addAll(takeBack(row, job, leg));
+                Optional<List<TakingBack.Outcome>> taken = takeBack(own, row, job, leg, live);
+                if (taken.isEmpty()) {
+                    return RunEnd.of(
+                            RunChange.STOP,
+                            null,
+                            tables.isEmpty()
+                                    ? "Stopped before anything was taken back."
+                                    : "Stopped. Restart to go on.");
+                }
+                tables.addAll(taken.get());
+                keep(own, tables, files);
             }
         }
-        String removed = counted(outcomes, "row");
-        List<TakingBack.Outcome> files = new ArrayList<>();
         for (Leg leg : job.legs()) {
             if (leg.kind() == Leg.Kind.FILES) {
                 files.add(files(row, leg));
+                keep(own, tables, files);
             }
         }
+        String removed = counted(tables, "row");
         if (!files.isEmpty()) {
-            removed = (outcomes.isEmpty() ? "" : removed + " and ") + counted(files, "file");
+            removed = (tables.isEmpty() ? "" : removed + " and ") + counted(files, "file");
         }
-        outcomes.addAll(files);
-        long left = outcomes.stream().mapToLong(o -> o.changed() + o.gone()).sum();
-        String message = "Taken back by " + who + ": " + removed + " removed"
+        long left = Stream.concat(tables.stream(), files.stream())
+                .mapToLong(o -> o.changed() + o.gone())
+                .sum();
+        String message = removed + " removed"
                 + (left == 0 ? "." : "; " + left + " had been changed or were gone, and were left.");
-        mapper.takenBack(row.id(), clock.instant(), message);
-        accounts.takenBack(row.id());
-        mapper.event(row.id(), clock.instant(), "taken back", message, 0);
-        return outcomes;
+        transaction.executeWithoutResult(status -> {
+            if (mapper.takenBack(row.id(), clock.instant(), "Taken back by " + own.startedBy() + ": " + message) > 0) {
+                accounts.takenBack(row.id());
+                mapper.event(row.id(), clock.instant(), "taken back", message, 0);
+            }
+        });
+        return RunEnd.of(RunChange.FINISH, null, message);
+    }
+
+    private void keep(RunRow own, List<TakingBack.Outcome> tables, List<TakingBack.Outcome> files) {
+        List<TakingBack.Outcome> all = new ArrayList<>(tables);
+        all.addAll(files);
+        mapper.outcomes(
+                own.id(),
+                Definitions.mapper().writeValueAsString(all),
+                tables.stream().mapToLong(TakingBack.Outcome::removed).sum());
     }
 
     private static String counted(List<TakingBack.Outcome> outcomes, String thing) {
@@ -214,10 +307,16 @@ class TakeBack {
                         .toList());
     }
 
-    private List<TakingBack.Outcome> takeBack(RunRow row, Job job, Leg leg)
+    /** Takes back what went to one place, in one transaction of it; empty where it was stopped. */
+    private Optional<List<TakingBack.Outcome>> takeBack(RunRow own, RunRow row, Job job, Leg leg, LiveRun live)
             throws TargetException, IOException, InterruptedException, Delivered.VisitFailed {
         DatabaseAddress address = connections.address(leg.to().connection());
         String key = LegAccounts.key(row.runKey(), leg.number());
+        String ownKey = LegAccounts.key(own.runKey(), leg.number());
+        Optional<List<TakingBack.Outcome>> before = TakingBack.before(address, leg.tables(), ownKey);
+        if (before.isPresent()) {
+            return before;
+        }
         Mark mark;
         try (DatabaseTarget target = new DatabaseTarget(address, leg.tables(), key)) {
             mark = target.look()
@@ -225,19 +324,31 @@ class TakeBack {
         }
         RunPlan plan = plans.plan(row, job, leg);
         Path journal = accounts.journal(row.id(), leg.number());
-        try (TakingBack taking = new TakingBack(address, leg.tables(), key)) {
+        try (TakingBack taking = new TakingBack(address, leg.tables(), key, ownKey)) {
             // Children go before the parents they belong to, which takes a reading for each table.
-            for (int t = leg.tables().size() - 1; t >= 0; t--) {
+            int count = leg.tables().size();
+            for (int t = count - 1; t >= 0; t--) {
                 Rows rows = new Rows(
                         plan.documents().deliveries().size(), leg.deliveries().get(t));
                 int table = t;
+                long[] documents = {0};
                 new Delivered(plan, Path.of(row.filePath()), journal, mark).visit(rows, (document, shaper, refused) -> {
                     rows.end(refused);
-                    return rows.full() ? take(taking, table, rows) : true;
+                    if (++documents[0] % PROGRESS == 0) {
+                        live.gathering((int) Math.min(
+                                99,
+                                ((count - 1 - table) * 100
+                                                + document.get(0).offset() * 100 / Math.max(1, row.fileSize()))
+                                        / count));
+                    }
+                    return !live.breaksOff() && (!rows.full() || take(taking, table, rows));
                 });
+                if (live.breaksOff()) {
+                    return Optional.empty();
+                }
                 take(taking, table, rows);
             }
-            return taking.commit();
+            return Optional.of(taking.commit());
         }
     }
 

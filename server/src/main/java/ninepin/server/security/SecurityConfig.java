@@ -1,19 +1,24 @@
 package ninepin.server.security;
 
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import ninepin.server.api.OwnDatabase;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
 import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.config.Customizer;
 import org.springframework.security.config.annotation.authentication.configuration.AuthenticationConfiguration;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.core.userdetails.User;
 import org.springframework.security.core.userdetails.UserDetailsService;
 import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.authentication.HttpStatusEntryPoint;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
 
@@ -32,13 +37,24 @@ class SecurityConfig {
                         .authenticated()
                         .anyRequest()
                         .permitAll())
-                .httpBasic(b -> b.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
-                .exceptionHandling(e -> e.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
+                .httpBasic(b -> b.authenticationEntryPoint(SecurityConfig::refuse))
+                .exceptionHandling(e -> e.authenticationEntryPoint(SecurityConfig::refuse))
                 .csrf(c -> c.spa().ignoringRequestMatchers(r -> r.getHeader("Authorization") != null))
                 .headers(h -> h.contentSecurityPolicy(p -> p.policyDirectives(POLICY)))
                 .logout(l -> l.disable())
                 .requestCache(Customizer.withDefaults())
                 .build();
+    }
+
+    /** Who cannot be looked up because the database is away is not told that the password is wrong. */
+    private static void refuse(HttpServletRequest request, HttpServletResponse response, AuthenticationException e)
+            throws IOException {
+        boolean away = OwnDatabase.isAway(e);
+        response.setStatus((away ? HttpStatus.SERVICE_UNAVAILABLE : HttpStatus.UNAUTHORIZED).value());
+        if (away) {
+            response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+            response.getWriter().write("{\"status\":503,\"detail\":\"" + OwnDatabase.AWAY + "\"}");
+        }
     }
 
     @Bean

@@ -3,6 +3,7 @@ package ninepin.server.security;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
+import ninepin.server.api.OwnDatabase;
 import ninepin.server.config.NinepinSettings;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
@@ -59,6 +60,9 @@ class SessionController {
         try {
             who = manager.authenticate(UsernamePasswordAuthenticationToken.unauthenticated(in.name(), in.password()));
         } catch (AuthenticationException e) {
+            if (OwnDatabase.isAway(e)) {
+                throw new ResponseStatusException(HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY);
+            }
             throw new ResponseStatusException(HttpStatus.UNAUTHORIZED, "Name or password is wrong.");
         }
         if (request.getSession(false) != null) {

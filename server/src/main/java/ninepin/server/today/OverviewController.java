@@ -182,6 +182,14 @@ class OverviewController {
                         r.jobName(),
                         r.id(),
                         at));
+            case PAUSED ->
+                needs.add(new Need(
+                        "paused",
+                        title,
+                        r.fileName() + " goes on by itself. " + r.message(),
+                        r.jobName(),
+                        r.id(),
+                        r.startedAt()));
             case STOPPED ->
                 needs.add(new Need(
                         "stopped",

@@ -261,7 +261,8 @@ final class MarkTable {
         commits = mark.commits();
     }
 
-    private void insert(Connection connection, Mark mark) throws SQLException {
+    /** Adds a mark of something that is done once, inside the transaction that is under way. */
+    void insert(Connection connection, Mark mark) throws SQLException {
         try (PreparedStatement s = connection.prepareStatement(ADD)) {
             fill(s, mark);
             s.executeUpdate();

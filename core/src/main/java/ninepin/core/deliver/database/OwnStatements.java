@@ -80,12 +80,16 @@ public final class OwnStatements {
      * Asks the server whether it understands a statement, without running it.
      *
      * @return what it says against it, or null
+     * @throws SQLException where the server is away
      */
-    public static String problem(Dialect dialect, Connection connection, HostedSql sql) {
+    public static String problem(Dialect dialect, Connection connection, HostedSql sql) throws SQLException {
         try {
             dialect.prepareOnly(connection, sql.sql());
             return null;
         } catch (SQLException e) {
+            if (dialect.explain(e, "show it to the database").mayPass()) {
+                throw e;
+            }
             return dialect.reason(e);
         }
     }

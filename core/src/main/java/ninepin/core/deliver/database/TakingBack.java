@@ -6,11 +6,16 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
+import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.read.Position;
 import ninepin.core.shape.RowBuffer;
 
 /**
@@ -106,6 +111,9 @@ public final class TakingBack implements AutoCloseable {
     private final Dialect dialect;
     private final Connection connection;
     private final MarkTable marks;
+    /** Says that it is done, in the transaction that does it. */
+    private final MarkTable done;
+
     private final List<Table> tables = new ArrayList<>();
 
     /**
@@ -113,10 +121,13 @@ public final class TakingBack implements AutoCloseable {
      *
      * @param loads the tables, as they were delivered to
      * @param runKey what the run is known by in the table of marks
+     * @param ownKey what taking it back is known by there
      */
-    public TakingBack(DatabaseAddress address, List<TableLoad> loads, String runKey) throws TargetException {
+    public TakingBack(DatabaseAddress address, List<TableLoad> loads, String runKey, String ownKey)
+            throws TargetException {
         this.dialect = Dialect.of(address);
         this.marks = new MarkTable(dialect, runKey, loads.get(0).delivery().table());
+        this.done = new MarkTable(dialect, ownKey, loads.get(0).delivery().table());
         List<TableDescription> described = DatabaseTarget.describeAll(address, loads);
         this.connection = dialect.connect(address);
         try {
@@ -127,6 +138,29 @@ public final class TakingBack implements AutoCloseable {
         } catch (SQLException e) {
             close();
             throw dialect.explain(e, "prepare to take back");
+        }
+    }
+
+    /**
+     * What was taken back of a run before, in the transaction that this process may not have heard the end of.
+     *
+     * @return empty where it was not; in each outcome what was left is counted, but not listed
+     */
+    public static Optional<List<Outcome>> before(DatabaseAddress address, List<TableLoad> loads, String ownKey)
+            throws TargetException {
+        Dialect dialect = Dialect.of(address);
+        String name = loads.get(0).delivery().table();
+        try (Connection connection = dialect.connectBriefly(address)) {
+            return new MarkTable(dialect, ownKey, name)
+                    .look(connection)
+                    .map(mark -> List.of(new Outcome(
+                            DatabaseTarget.names(loads),
+                            mark.tally().removed(),
+                            mark.tally().unchanged(),
+                            mark.tally().withoutRows(),
+                            List.of())));
+        } catch (SQLException e) {
+            throw dialect.explain(e, "see what was taken back of " + name);
         }
     }
 
@@ -162,6 +196,7 @@ public final class TakingBack implements AutoCloseable {
     public List<Outcome> commit() throws TargetException {
         try {
             marks.forget(connection);
+            done.insert(connection, account());
             connection.commit();
             return tables.stream()
                     .map(t -> new Outcome(t.name, t.removed, t.changed, t.gone, List.copyOf(t.left)))
@@ -169,6 +204,23 @@ public final class TakingBack implements AutoCloseable {
         } catch (SQLException e) {
             throw dialect.explain(e, "take rows back");
         }
+    }
+
+    /** The sums of all tables, as the tally of a mark. */
+    private Mark account() {
+        Tally tally = new Tally(
+                0,
+                0,
+                0,
+                0,
+                tables.stream().mapToLong(t -> t.changed).sum(),
+                0,
+                0,
+                0,
+                0,
+                tables.stream().mapToLong(t -> t.gone).sum(),
+                tables.stream().mapToLong(t -> t.removed).sum());
+        return new Mark(Position.START, tally, Shares.NONE, 1, 0, "", true);
     }
 
     @Override

@@ -223,7 +223,13 @@ export type CodeList = {
 };
 
 /** What a database is asked in place of looking into a folder. */
-export type QuerySource = { connection: string; statement: string; key?: string; onlyNew?: boolean };
+export type QuerySource = {
+  connection: string;
+  statement: string;
+  key?: string;
+  onlyNew?: boolean;
+  lagSeconds?: number;
+};
 
 export type PickUp = {
   root?: string;

@@ -70,6 +70,21 @@ export function QueryForm({ sheet, change, query, put }: Props) {
           onChange={(on) => put({ ...query, onlyNew: on || undefined })}
         />
       </div>
+      {query.onlyNew && (
+        <div className="grid grid-cols-[10rem_1fr] items-start gap-3">
+          <TextBox
+            label="Wait, in seconds"
+            value={query.lagSeconds ? String(query.lagSeconds) : ""}
+            placeholder="0"
+            onChange={(v) => put({ ...query, lagSeconds: Number.parseInt(v, 10) || undefined })}
+            data
+          />
+          <p className="pt-5 text-xs text-faint">
+            A row that is committed after one with a higher key would be missed. Choose a column that grows in the order
+            of commits, or wait as long as the longest transaction may take: rows are then taken that much later.
+          </p>
+        </div>
+      )}
       <div className="flex flex-wrap gap-2">
         <Button disabled={!ready || take.isPending} onClick={() => take.mutate(true)}>
           Take its first rows as the sample

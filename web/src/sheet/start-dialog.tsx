@@ -64,7 +64,7 @@ export function StartDialog({ name, asked, query, onClose }: Props) {
             ? "The live version asks its database and delivers the rows; or a file of them, given by hand."
             : "The live version runs on it and delivers its records."}
         </p>
-        {none && <p className="text-ochre">The query gives no rows: there is nothing to run.</p>}
+        {none && <p className="text-ochre">The query gives no rows to take now: there is nothing to run.</p>}
         <Labelled label={query ? "Or a file" : "File"}>
           {(id) => <FileBox id={id} onFiles={(files) => setFile(files[0])} />}
         </Labelled>

@@ -14,7 +14,6 @@ import {
 
 /** The states of runs and the weights of findings: a word, a shape and a colour together. */
 const states = {
-  CLAIMING: { word: "claiming its file", tone: "text-faint", icon: Clock3 },
   WAITING: { word: "waiting", tone: "text-faint", icon: Clock3 },
   RUNNING: { word: "running", tone: "text-slate", icon: CircleDashed },
   PAUSED: { word: "paused", tone: "text-ochre", icon: CirclePause },
@@ -32,7 +31,7 @@ export type State = keyof typeof states;
 
 /** Whether a run may still change by itself. */
 export function isUnderWay(state: string) {
-  return ["CLAIMING", "WAITING", "RUNNING", "PAUSED", "TAKING_BACK"].includes(state);
+  return ["WAITING", "RUNNING", "PAUSED", "TAKING_BACK"].includes(state);
 }
 
 export function StateMark({ state, rejected = 0 }: { state: string; rejected?: number }) {

@@ -1,12 +1,16 @@
 package ninepin.server;
 
+import java.nio.file.Path;
 import java.util.Arrays;
 import ninepin.server.cli.ProveCommand;
 import ninepin.server.cli.RunCommand;
+import ninepin.server.config.TemporaryFolder;
 import org.mybatis.spring.annotation.MapperScan;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
+import org.springframework.boot.context.event.ApplicationEnvironmentPreparedEvent;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
+import org.springframework.context.ApplicationListener;
 import org.springframework.scheduling.annotation.EnableScheduling;
 
 /** The entry: {@code run} as first argument runs one job from files, {@code prove} proves one, anything else starts the application. */
@@ -25,6 +29,10 @@ public class Ninepin {
             System.setProperty("logback.configurationFile", "logback-command.xml");
             System.exit(ProveCommand.execute(Arrays.copyOfRange(args, 1, args.length), System.out, System.err));
         }
-        SpringApplication.run(Ninepin.class, args);
+        SpringApplication application = new SpringApplication(Ninepin.class);
+        application.addListeners((ApplicationListener<ApplicationEnvironmentPreparedEvent>) prepared ->
+                TemporaryFolder.use(Path.of(prepared.getEnvironment().getProperty("ninepin.data", ".ninepin/data"))
+                        .resolve("tmp")));
+        application.run(args);
     }
 }

@@ -10,8 +10,11 @@ import ninepin.core.layout.DefinitionException;
  * @param statement the query, with host variables such as {@code :today}
  * @param key the column that puts the rows in order; null for the order of the query itself
  * @param onlyNew whether only rows are taken whose key comes behind that of the last row taken
+ * @param lagSeconds with onlyNew: how long a row may be committed after one with a higher key was; rows are taken so much later
  */
-public record QuerySource(String connection, String statement, String key, boolean onlyNew) {
+public record QuerySource(String connection, String statement, String key, boolean onlyNew, int lagSeconds) {
+
+    private static final int MOST_LAG = 86_400;
 
     public QuerySource {
         connection = connection == null ? "" : connection.strip();
@@ -20,6 +23,10 @@ public record QuerySource(String connection, String statement, String key, boole
         if (onlyNew && key == null) {
             throw new DefinitionException("pickUp.query.key", "says by which column new rows are known");
         }
+        if (lagSeconds < 0 || lagSeconds > MOST_LAG) {
+            throw new DefinitionException("pickUp.query.lagSeconds", "goes from 0 to " + MOST_LAG);
+        }
+        lagSeconds = onlyNew ? lagSeconds : 0;
     }
 
     /** Whether it is said what is asked. */

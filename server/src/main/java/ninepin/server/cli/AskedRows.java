@@ -6,10 +6,12 @@ import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.Instant;
 import java.util.HexFormat;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.QueryCopy;
 import ninepin.core.job.Job;
+import ninepin.core.job.NewRows;
 import ninepin.core.job.QuerySource;
 import ninepin.core.layout.Layout;
 
@@ -38,9 +40,13 @@ final class AskedRows {
         QuerySource source = job.pickUp().query();
         String number = HexFormat.of().toHexDigits(System.nanoTime()).substring(4);
         Path part = state.resolve(job.name() + "-rows.part");
-        Path keyFile = key();
-        String after = source.onlyNew() && Files.exists(keyFile) ? Files.readString(keyFile) : null;
-        QueryCopy.Copied copied = query.write(layout, source.key(), after, 0, part);
+        NewRows known = known(source);
+        String upTo = known.upTo(Instant.now(), source.lagSeconds());
+        if (source.lagSeconds() > 0 && upTo == null) {
+            see(known, query.highest(source.key()));
+            return null;
+        }
+        QueryCopy.Copied copied = query.write(layout, source.key(), known.taken(), upTo, 0, part);
         if (copied.rows() == 0) {
             Files.delete(part);
             return null;
@@ -50,6 +56,30 @@ final class AskedRows {
         }
         return Files.move(
                 part, state.resolve(job.name() + "-rows-" + number + ".copy"), StandardCopyOption.ATOMIC_MOVE);
+    }
+
+    private NewRows known(QuerySource source) throws IOException {
+        if (!source.onlyNew()) {
+            return NewRows.NONE;
+        }
+        String taken = Files.exists(key()) ? Files.readString(key()) : null;
+        if (!Files.exists(seen())) {
+            return new NewRows(taken, null, null);
+        }
+        String[] at = Files.readString(seen()).split("\n", 2);
+        return new NewRows(taken, at[1], Instant.parse(at[0]));
+    }
+
+    private void see(NewRows known, String highest) throws IOException {
+        NewRows now = known.seeing(highest, Instant.now());
+        if (now != known) {
+            Files.writeString(seen(), now.seenAt() + "\n" + now.seen());
+        }
+    }
+
+    /** A key that the query was seen to reach, behind the moment at which that was. */
+    private Path seen() {
+        return state.resolve(job.name() + "-rows.seen");
     }
 
     private Path key() {
@@ -70,6 +100,7 @@ final class AskedRows {
     void drop(Path copy, boolean delivered) throws IOException {
         if (delivered && Files.exists(next())) {
             Files.move(next(), key(), StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            Files.deleteIfExists(seen());
         }
         Files.deleteIfExists(copy);
     }

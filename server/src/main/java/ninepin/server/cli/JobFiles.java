@@ -40,15 +40,18 @@ record JobFiles(Path path, Path layoutPath, Path codesFolder) {
     CodeTables codes(Job job, FileSettings settings) throws IOException, TargetException {
         List<CodeList> lists = new ArrayList<>();
         for (String name : job.codeLists()) {
-            String file = name + ".codes.json";
-            CodeList list = Definitions.codeList(
-                    Files.readString(codesFolder != null ? codesFolder.resolve(file) : beside(file)));
-            lists.add(
-                    list.query() == null
-                            ? list
-                            : CodeQuery.filled(
-                                    list, settings.connection(list.query().connection())));
+            lists.add(list(name, settings));
         }
         return CodeTables.of(lists);
+    }
+
+    /** A code list from its file; one of a query with what it gives now. */
+    CodeList list(String name, FileSettings settings) throws IOException, TargetException {
+        String file = name + ".codes.json";
+        CodeList list =
+                Definitions.codeList(Files.readString(codesFolder != null ? codesFolder.resolve(file) : beside(file)));
+        return list.query() == null
+                ? list
+                : CodeQuery.filled(list, settings.connection(list.query().connection()));
     }
 }

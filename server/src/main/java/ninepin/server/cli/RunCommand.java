@@ -2,9 +2,9 @@ package ninepin.server.cli;
 
 import java.io.IOException;
 import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.HexFormat;
@@ -15,6 +15,7 @@ import java.util.Optional;
 import ninepin.core.check.Finding;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.ProcessLock;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
@@ -42,6 +43,8 @@ import ninepin.core.shape.Sequences;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
+import ninepin.core.source.MemorySource;
+import ninepin.server.config.TemporaryFolder;
 
 /**
  * {@code ninepin run}: runs a job from files. Started again on the same file it goes on from its mark, because the run
@@ -54,6 +57,10 @@ public final class RunCommand {
     private static final int NOT_FINISHED = 2;
     private static final int WRONG_USE = 64;
     private static final int MOST_FINDINGS = 1_000;
+    /** The characters of a job's name in the key of a run, which has 64 in all. */
+    private static final int MOST_NAME = 26;
+    /** How long a process that was just killed may still hold its lock. */
+    private static final int GRACE_MILLIS = 3_000;
 
     private Arguments arguments;
     private final PrintStream out;
@@ -68,7 +75,9 @@ public final class RunCommand {
     /** Runs and returns the exit code. */
     public static int execute(String[] args, PrintStream out, PrintStream progress) {
         try {
-            return new RunCommand(Arguments.parse(args), out, progress).run();
+            Arguments arguments = Arguments.parse(args);
+            TemporaryFolder.use(arguments.state().resolve("tmp"));
+            return new RunCommand(arguments, out, progress).run();
         } catch (IllegalArgumentException e) {
             progress.println("ninepin run: " + e.getMessage());
             progress.println(e instanceof DefinitionException ? "" : Arguments.USE);
@@ -114,7 +123,9 @@ public final class RunCommand {
         }
         AskedRows rows = new AskedRows(arguments.state(), job);
         arguments = arguments.withInput(arguments.state().resolve(job.name() + ".rows"));
-        Path copy = rows.file(new LegTargets(new CommandTargets.Places(settings)).query(job, facts(settings)), layout);
+        Path copy = rows.file(
+                new LegTargets(new CommandTargets.Places(settings)).query(job, facts(settings, LocalDateTime.now())),
+                layout);
         if (copy == null) {
             progress.println("The query gives no rows: nothing to do.");
             return ALL_DELIVERED;
@@ -129,26 +140,48 @@ public final class RunCommand {
 
     private int run(Job job, Layout layout, FileSettings settings, String key)
             throws IOException, TargetException, LookUpException {
-        CodeTables codes = files().codes(job, settings);
-        RunFacts facts = facts(settings);
-        CommandTargets targets = new CommandTargets(settings, job, facts, key, arguments.rehearse());
-        LookUpSnapshots snapshots = new LookUpSnapshots(
-                new CommandPlaces(files(), settings), arguments.state().resolve(key + "-look-ups"));
-        LookUpTables lookUps = snapshots.read(job.ofDocuments().lookUps(), facts.today());
-        if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), targets)) {
+        if (arguments.rehearse()) {
+            return runTaken(job, layout, settings, key + ".rehearsal");
+        }
+        Optional<ProcessLock> alone = ProcessLock.take(arguments.state().resolve(key + ".lock"), GRACE_MILLIS);
+        if (alone.isEmpty()) {
+            progress.println("ninepin run: another process is delivering this file with this job at this moment."
+                    + " Wait until it has ended. [RUN-05]");
             return NOT_FINISHED;
         }
-        Files.createDirectories(arguments.state());
-        boolean drawn = job.connection() != null && !arguments.rehearse();
-        try (DatabaseSequences sequences =
-                drawn ? new DatabaseSequences(settings.connection(job.connection())) : null) {
-            Sequences numbers = sequences == null ? Sequences.anew() : sequences;
-            ShapingContext context = new ShapingContext(facts, codes, lookUps, numbers);
-            int exit = runLegs(job, layout, context, targets, key);
-            if (arguments.rehearse() || exit != NOT_FINISHED) {
-                snapshots.remove();
+        try (ProcessLock lock = alone.get()) {
+            return runTaken(job, layout, settings, key);
+        }
+    }
+
+    /** Runs with what was taken at the first start. */
+    private int runTaken(Job job, Layout layout, FileSettings settings, String key)
+            throws IOException, TargetException, LookUpException {
+        FirstStart first = new FirstStart(arguments.state().resolve(key + "-start"));
+        LookUpSnapshots snapshots = new LookUpSnapshots(
+                new CommandPlaces(files(), settings), arguments.state().resolve(key + "-look-ups"));
+        int exit = NOT_FINISHED;
+        try {
+            RunFacts facts = facts(settings, first.moment());
+            CodeTables codes = first.codes(files(), job, settings);
+            CommandTargets targets = new CommandTargets(settings, job, facts, key, arguments.rehearse());
+            LookUpTables lookUps = snapshots.read(job.ofDocuments().lookUps(), facts.today());
+            if (!ready(job, layout, job.sampleContext(facts, codes, lookUps), targets)) {
+                return NOT_FINISHED;
+            }
+            boolean drawn = job.connection() != null && !arguments.rehearse();
+            try (DatabaseSequences sequences =
+                    drawn ? new DatabaseSequences(settings.connection(job.connection())) : null) {
+                Sequences numbers = sequences == null ? Sequences.anew() : sequences;
+                ShapingContext context = new ShapingContext(facts, codes, lookUps, numbers);
+                exit = runLegs(job, layout, context, targets, key);
             }
             return exit;
+        } finally {
+            if (arguments.rehearse() || exit != NOT_FINISHED) {
+                first.remove();
+                snapshots.remove();
+            }
         }
     }
 
@@ -224,12 +257,12 @@ public final class RunCommand {
         return Readiness.mayRun(shortcomings);
     }
 
-    private RunFacts facts(FileSettings settings) {
+    private RunFacts facts(FileSettings settings, LocalDateTime startedAt) {
         return new RunFacts(
                 0,
                 arguments.input().getFileName().toString(),
-                LocalDate.now(),
-                LocalDateTime.now(),
+                startedAt.toLocalDate(),
+                startedAt,
                 settings.environment(),
                 settings.siteValues(),
                 arguments.set());
@@ -243,8 +276,13 @@ public final class RunCommand {
         String again = arguments.again()
                 ? "-" + HexFormat.of().toHexDigits(System.nanoTime()).substring(4)
                 : "";
-        String name = job.name().length() > 26 ? job.name().substring(0, 26) : job.name();
-        return name + "-" + fingerprint.substring(0, 20) + again;
+        if (job.name().length() <= MOST_NAME) {
+            return job.name() + "-" + fingerprint.substring(0, 20) + again;
+        }
+        // The beginning of a long name may be that of another job.
+        String both =
+                Fingerprint.of(new MemorySource((job.name() + "\n" + fingerprint).getBytes(StandardCharsets.UTF_8)));
+        return job.name().substring(0, MOST_NAME) + "-" + both.substring(0, 20) + again;
     }
 
     /** The account of the first leg and the findings of all, as JSON; where there are several legs, of each how it ended. */

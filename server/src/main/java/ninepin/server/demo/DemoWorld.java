@@ -85,8 +85,6 @@ class DemoWorld implements ApplicationRunner {
     private final int port;
     private final String user;
     private final String password;
-    private final String accountsAddress;
-    private final String accountsToken;
     private final long feedSeconds;
     private Laboratory laboratory;
 
@@ -103,11 +101,7 @@ class DemoWorld implements ApplicationRunner {
             @Value("${ninepin.database.port}") int port,
             @Value("${ninepin.database.user}") String user,
             @Value("${ninepin.database.password}") String password,
-            @Value("${ninepin.demo-accounts-address:}") String accountsAddress,
-            @Value("${ninepin.demo-accounts-token:}") String accountsToken,
             @Value("${ninepin.demo-feed-seconds:180}") long feedSeconds) {
-        this.accountsAddress = accountsAddress;
-        this.accountsToken = accountsToken;
         this.jobs = jobs;
         this.codes = codes;
         this.runs = runs;
@@ -126,30 +120,10 @@ class DemoWorld implements ApplicationRunner {
     @Override
     public void run(ApplicationArguments args) throws Exception {
         laboratory = new Laboratory(folder("laboratory", "outbox"));
-        connectAccounts();
         if (jobs.all().stream().noneMatch(j -> j.name().equals(QUALITY))) {
             setUp();
         }
         laboratory.feed(45, feedSeconds);
-    }
-
-    /** At each start, because its port may have changed. */
-    private void connectAccounts() {
-        connections.put(
-                "farm-accounts",
-                new Connections.ConnectionInput(
-                        "Farm Accounts",
-                        Connections.APPLICATION,
-                        null,
-                        0,
-                        null,
-                        null,
-                        accountsToken,
-                        accountsAddress + "/api",
-                        "bearer",
-                        "/openapi.json",
-                        null),
-                "demo");
     }
 
     private Path folder(String root, String name) throws IOException {

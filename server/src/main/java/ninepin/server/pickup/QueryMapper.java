@@ -14,6 +14,19 @@ interface QueryMapper {
     @Select("SELECT last_key FROM query_mark WHERE job_id = #{job}")
     Optional<String> lastKey(long job);
 
+    /** A key that a query was seen to reach. */
+    record Seen(String seenKey, Instant seenAt) {}
+
+    @Select("SELECT seen_key, seen_at FROM query_seen WHERE job_id = #{job}")
+    Optional<Seen> seen(long job);
+
+    @Insert("INSERT INTO query_seen (job_id, seen_key, seen_at) VALUES (#{job}, #{key}, #{at})"
+            + " ON DUPLICATE KEY UPDATE seen_key = #{key}, seen_at = #{at}")
+    void saw(long job, String key, Instant at);
+
+    @Delete("DELETE FROM query_seen WHERE job_id = #{job}")
+    void unsee(long job);
+
     /** Why a query gave no file. */
     record Trouble(String message, Instant happenedAt) {}
 

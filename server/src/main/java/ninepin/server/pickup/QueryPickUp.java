@@ -17,6 +17,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.QueryCopy;
 import ninepin.core.job.Job;
 import ninepin.core.job.LegTargets;
+import ninepin.core.job.NewRows;
 import ninepin.core.job.QuerySource;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
@@ -96,9 +97,14 @@ class QueryPickUp {
             Path part = Files.createTempFile(home.folder(), "query", ".part");
             boolean kept = false;
             try {
-                String after = source.onlyNew() ? mapper.lastKey(row.id()).orElse(null) : null;
-                QueryCopy.Copied copied =
-                        targets.query(job, facts(job, name, asked)).write(layout, source.key(), after, 0, part);
+                QueryCopy query = targets.query(job, facts(job, name, asked));
+                NewRows known = known(row.id(), source);
+                String upTo = known.upTo(clock.instant(), source.lagSeconds());
+                if (source.lagSeconds() > 0 && upTo == null) {
+                    see(row.id(), known, query.highest(source.key()));
+                    return OptionalLong.empty();
+                }
+                QueryCopy.Copied copied = query.write(layout, source.key(), known.taken(), upTo, 0, part);
                 mapper.untroubled(row.id());
                 if (copied.rows() == 0) {
                     return OptionalLong.empty();
@@ -121,6 +127,26 @@ class QueryPickUp {
         }
     }
 
+    private NewRows known(long job, QuerySource source) {
+        if (!source.onlyNew()) {
+            return NewRows.NONE;
+        }
+        String taken = mapper.lastKey(job).orElse(null);
+        return source.lagSeconds() == 0
+                ? new NewRows(taken, null, null)
+                : mapper.seen(job)
+                        .map(s -> new NewRows(taken, s.seenKey(), s.seenAt()))
+                        .orElse(new NewRows(taken, null, null));
+    }
+
+    private void see(long job, NewRows known, String highest) {
+        mapper.untroubled(job);
+        NewRows now = known.seeing(highest, clock.instant());
+        if (now != known) {
+            mapper.saw(job, now.seen(), now.seenAt());
+        }
+    }
+
     /** The run and how far rows have been taken are one transaction, so that none is taken twice or passed over. */
     private long accept(
             JobRow row,
@@ -135,6 +161,7 @@ class QueryPickUp {
                 long run = runs.accept(row, claimed, home, name, who, asked);
                 if (copied != null && copied.lastKey() != null) {
                     mapper.taken(row.id(), copied.lastKey(), run, clock.instant());
+                    mapper.unsee(row.id());
                 }
                 return run;
             } catch (IOException e) {
@@ -163,7 +190,7 @@ class QueryPickUp {
         try {
             String name = job.name() + "_sample" + ending(layout);
             targets.query(job, facts(job, name, Map.of()))
-                    .write(layout, job.pickUp().query().key(), null, SAMPLE, part);
+                    .write(layout, job.pickUp().query().key(), null, null, SAMPLE, part);
             try (InputStream bytes = Files.newInputStream(part)) {
                 jobs.setSample(jobName, name, bytes);
             }

@@ -270,7 +270,7 @@ class RunExecution {
 
     private void noteTaken(RunRow row, ShapingContext context) {
         List<String> taken = contexts.taken(row.id(), context);
-        if (row.restarts() == 0 && !taken.isEmpty()) {
+        if (row.epoch() == 1 && !taken.isEmpty()) {
             mapper.event(row.id(), clock.instant(), "took", shortened("Took " + String.join("; ", taken)), 0);
         }
     }

@@ -358,6 +358,9 @@ public interface RunMapper {
             "INSERT INTO run_event (run_id, at, kind, text, records_read) VALUES (#{id}, #{at}, #{kind}, #{text}, #{read})")
     void event(long id, Instant at, String kind, String text, long read);
 
+    @Select("SELECT kind FROM run_event WHERE run_id = #{id} ORDER BY at DESC LIMIT 1")
+    Optional<String> lastEvent(long id);
+
     @Select("SELECT at, kind, text, records_read FROM run_event WHERE run_id = #{id} ORDER BY at")
     List<EventRow> events(long id);
 }

@@ -199,8 +199,9 @@ class RunQueue {
                     "start",
                     "Started by " + row.startedBy() + " with version " + row.version(),
                     0);
-        } else if (row.pauses() > 0 && row.code() != null) {
-            mapper.event(row.id(), clock.instant(), "went on", "Tried again from the last commit", row.recordsRead());
+        } else if (!mapper.lastEvent(row.id()).filter("restart"::equals).isPresent()) {
+            String from = row.commits() > 0 ? "from the last commit" : "from the beginning";
+            mapper.event(row.id(), clock.instant(), "went on", "Goes on " + from, row.recordsRead());
         }
     }
 

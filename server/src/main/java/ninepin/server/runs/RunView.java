@@ -54,7 +54,8 @@ public record RunView(
                 r.jobName(),
                 r.jobTitle(),
                 r.version(),
-                r.state(),
+                // That its file is still being moved is nobody's concern.
+                r.state() == RunState.CLAIMING ? RunState.WAITING : r.state(),
                 r.state().restartable(),
                 r.startedBy(),
                 r.fileName(),

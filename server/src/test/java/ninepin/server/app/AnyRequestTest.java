@@ -20,6 +20,7 @@ import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
+import ninepin.server.testing.ServerProcess;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;

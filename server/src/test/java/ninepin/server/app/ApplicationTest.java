@@ -15,6 +15,7 @@ import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
+import ninepin.server.testing.ServerProcess;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -338,8 +339,8 @@ class ApplicationTest {
         server.await("/api/runs/" + id, r -> r.path("commits").asLong() >= 2);
         server.kill();
         server.start();
-        JsonNode offered = server.get("/api/runs/" + id);
-        assertThat(offered.path("state").asString()).isEqualTo("INTERRUPTED");
+        JsonNode offered =
+                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("INTERRUPTED"));
         long marked = Long.parseLong(database.rows("warehouse", "SELECT rows_read FROM ninepin_mark WHERE complete = 0")
                 .get(0));
         assertThat(offered.path("tally").path("read").asLong())

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.stream.StreamSupport;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
+import ninepin.server.testing.ServerProcess;
 import ninepin.standins.accounts.FarmAccounts;
 import ninepin.standins.accounts.Switches;
 import org.junit.jupiter.api.AfterAll;
@@ -111,7 +112,7 @@ class DeskTest {
     }
 
     private static JsonNode ended(long id) throws Exception {
-        return server.await("/api/runs/" + id, r -> !List.of("WAITING", "RUNNING")
+        return server.await("/api/runs/" + id, r -> !List.of("WAITING", "RUNNING", "PAUSED")
                 .contains(r.path("state").asString()));
     }
 
@@ -343,9 +344,13 @@ class DeskTest {
                         .statusCode())
                 .isEqualTo(404);
 
-        JsonNode taken = server.ask("POST", "/api/runs/" + id + "/take-back", null);
-        assertThat(taken.get(0).toString())
+        long undo = server.ask("POST", "/api/runs/" + id + "/take-back", null)
+                .path("id")
+                .asLong();
+        assertThat(ended(undo).path("state").asString()).isEqualTo("FINISHED");
+        assertThat(server.get("/api/runs/" + undo + "/taken-back").get(0).toString())
                 .contains("\"removed\":2,\"changed\":1,\"gone\":0", "slip D1, article salt: changed since");
+        assertThat(server.get("/api/runs/" + id).path("state").asString()).isEqualTo("TAKEN_BACK");
         assertThat(postgres.rows("desk", "SELECT slip, article, amount FROM line"))
                 .containsExactly("D1|salt|9.00");
         postgres.execute("desk", "DELETE FROM line");

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
+import ninepin.server.testing.ServerProcess;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;

@@ -19,6 +19,7 @@ import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.TestDatabase;
+import ninepin.server.testing.AccountsProcess;
 import ninepin.standins.SupplyVouchers;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;

@@ -3,9 +3,11 @@ package ninepin.standins.accounts;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.RandomAccessFile;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -27,6 +29,7 @@ final class Ledger implements Closeable {
     /** A line of the file: what was booked, or the account number of what was cancelled. */
     private record Entry(Voucher.Booked booked, String cancelled) {}
 
+    private final FileChannel lock;
     private final RandomAccessFile file;
     private final Map<String, Voucher.Booked> booked = new LinkedHashMap<>();
     private final Map<String, Voucher.Booked> byKey = new HashMap<>();
@@ -35,6 +38,7 @@ final class Ledger implements Closeable {
 
     Ledger(Path path) throws IOException {
         Files.createDirectories(path.toAbsolutePath().getParent());
+        lock = lock(path.resolveSibling(path.getFileName() + ".lock"));
         file = new RandomAccessFile(path.toFile(), "rw");
         long whole = 0;
         byte[] all = Files.readAllBytes(path);
@@ -47,6 +51,16 @@ final class Ledger implements Closeable {
         }
         file.setLength(whole);
         file.seek(whole);
+    }
+
+    /** Two that write one ledger would each overwrite what the other books. */
+    private static FileChannel lock(Path path) throws IOException {
+        FileChannel channel = FileChannel.open(path, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        if (channel.tryLock() == null) {
+            channel.close();
+            throw new IOException("Another Farm Accounts has the ledger " + path.getParent() + ".");
+        }
+        return channel;
     }
 
     private void take(Entry entry) {
@@ -65,8 +79,16 @@ final class Ledger implements Closeable {
     }
 
     private void keep(Entry entry) throws IOException {
-        file.write((JSON.writeValueAsString(entry) + "\n").getBytes(StandardCharsets.UTF_8));
-        file.getFD().sync();
+        long whole = file.length();
+        try {
+            file.write((JSON.writeValueAsString(entry) + "\n").getBytes(StandardCharsets.UTF_8));
+            file.getFD().sync();
+        } catch (IOException e) {
+            // Half a line would spoil the next one.
+            file.setLength(whole);
+            file.seek(whole);
+            throw e;
+        }
         take(entry);
     }
 
@@ -119,5 +141,6 @@ final class Ledger implements Closeable {
     @Override
     public void close() throws IOException {
         file.close();
+        lock.close();
     }
 }

@@ -59,7 +59,8 @@ public final class QueryCopy {
 
     /** The columns that it gives. */
     public List<Column> columns() throws TargetException {
-        try (Connection c = connect()) {
+        try (ConnectionWatch watch = new ConnectionWatch(dialect, address, () -> false);
+                Connection c = connect(watch)) {
             return columns(c);
         } catch (SQLException e) {
             throw dialect.explain(e, "ask what the query gives");
@@ -84,8 +85,8 @@ public final class QueryCopy {
         return TableLayout.of(columns).withName(name);
     }
 
-    private Connection connect() throws TargetException, SQLException {
-        Connection c = dialect.connect(address);
+    private Connection connect(ConnectionWatch watch) throws TargetException, SQLException {
+        Connection c = watch.open();
         c.setReadOnly(true);
         c.setAutoCommit(false);
         c.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
@@ -142,24 +143,33 @@ public final class QueryCopy {
      * @param layout the layout of the file; each field of its first record type is a column of the query
      * @param key the column that puts rows in order, or null
      * @param after the key behind which rows are taken; null for all
+     * @param upTo the key of the last row that may be taken; null for all
      * @param most the most rows, for a sample; 0 for all
      * @param file the file to be made; forced to disk
      * @throws DefinitionException where a field is no column, or a value cannot stand in its field
      */
-    public Copied write(Layout layout, String key, String after, int most, Path file)
+    public Copied write(Layout layout, String key, String after, String upTo, int most, Path file)
             throws TargetException, IOException {
-        try (Connection c = connect()) {
+        try (ConnectionWatch watch = new ConnectionWatch(dialect, address, () -> false);
+                Connection c = connect(watch)) {
             List<Column> columns = columns(c);
             int[] places = places(layout, columns);
             int keyPlace = key == null ? -1 : place(key, columns, "pickUp.query.key");
             StringBuilder sql =
                     new StringBuilder("SELECT * FROM (").append(query.sql()).append(") ninepin_rows");
-            if (after != null) {
-                Column of = columns.get(keyPlace);
-                sql.append(" WHERE ")
-                        .append(dialect.quoted(of.name()))
-                        .append(" > ")
-                        .append(dialect.parameter(of));
+            List<String> bounds = new ArrayList<>();
+            for (String sign : List.of(">", "<=")) {
+                String bound = sign.equals(">") ? after : upTo;
+                if (bound != null) {
+                    Column of = columns.get(keyPlace);
+                    sql.append(bounds.isEmpty() ? " WHERE " : " AND ")
+                            .append(dialect.quoted(of.name()))
+                            .append(' ')
+                            .append(sign)
+                            .append(' ')
+                            .append(dialect.parameter(of));
+                    bounds.add(bound);
+                }
             }
             if (key != null) {
                 sql.append(" ORDER BY ")
@@ -171,13 +181,33 @@ public final class QueryCopy {
             try (PreparedStatement s = query.prepare(dialect, c, sql.toString(), hosts)) {
                 s.setFetchSize(FETCH);
                 s.setMaxRows(most);
-                if (after != null) {
-                    s.setString(query.variables().size() + 1, after);
+                for (int b = 0; b < bounds.size(); b++) {
+                    s.setString(query.variables().size() + 1 + b, bounds.get(b));
                 }
                 return write(s, layout, columns, places, keyPlace, file);
             }
         } catch (SQLException e) {
             throw dialect.explain(e, "read the rows of the query");
+        }
+    }
+
+    /** The highest value of a column; null where there are no rows. */
+    public String highest(String key) throws TargetException {
+        try (ConnectionWatch watch = new ConnectionWatch(dialect, address, () -> false);
+                Connection c = connect(watch)) {
+            List<Column> columns = columns(c);
+            String column = dialect.quoted(
+                    columns.get(place(key, columns, "pickUp.query.key")).name());
+            String sql = "SELECT " + column + " FROM (" + query.sql() + ") ninepin_rows WHERE " + column
+                    + " IS NOT NULL ORDER BY " + column + " DESC";
+            try (PreparedStatement s = query.prepare(dialect, c, sql, hosts)) {
+                s.setMaxRows(1);
+                try (ResultSet r = s.executeQuery()) {
+                    return r.next() ? dialect.text(r, 1) : null;
+                }
+            }
+        } catch (SQLException e) {
+            throw dialect.explain(e, "see how far the rows of the query go");
         }
     }
 

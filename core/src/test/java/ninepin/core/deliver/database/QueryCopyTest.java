@@ -65,7 +65,7 @@ class QueryCopyTest {
                 Map.of("day", "2026-11-01"));
         Layout layout =
                 Definitions.layout(Definitions.write(copy.layout("items")).replace("\"that_day\"", "\"that_day\""));
-        QueryCopy.Copied copied = copy.write(layout, "no", null, 0, folder.resolve("rows"));
+        QueryCopy.Copied copied = copy.write(layout, "no", null, null, 0, folder.resolve("rows"));
         assertThat(copied).isEqualTo(new QueryCopy.Copied(3, "9007199254740993"));
         String yes = name.equals("mariadb") ? "1" : "true";
         String no = name.equals("mariadb") ? "0" : "false";
@@ -76,12 +76,13 @@ class QueryCopyTest {
                         java.util.Arrays.asList(
                                 "9007199254740993", "Äcker; \"A\"", "12.50", "2026-11-01", "2026-11-01T10:20:30", yes));
         // Behind a key, which is compared as the number that it is, not nearly.
-        assertThat(copy.write(layout, "no", "9007199254740992", 0, folder.resolve("rows"))
+        assertThat(copy.write(layout, "no", "9007199254740992", null, 0, folder.resolve("rows"))
                         .rows())
                 .isEqualTo(1);
-        assertThat(copy.write(layout, "no", copied.lastKey(), 0, folder.resolve("rows")))
+        assertThat(copy.write(layout, "no", copied.lastKey(), null, 0, folder.resolve("rows")))
                 .isEqualTo(new QueryCopy.Copied(0, null));
-        assertThat(copy.write(layout, null, null, 2, folder.resolve("rows")).rows())
+        assertThat(copy.write(layout, null, null, null, 2, folder.resolve("rows"))
+                        .rows())
                 .isEqualTo(2);
     }
 
@@ -101,14 +102,14 @@ class QueryCopyTest {
         QueryCopy copy = copy(address, "SELECT no, farm FROM item", Map.of());
         Layout other =
                 copy(address, "SELECT no AS number, farm FROM item", Map.of()).layout("x");
-        assertThatThrownBy(() -> copy.write(other, null, null, 0, folder.resolve("rows")))
+        assertThatThrownBy(() -> copy.write(other, null, null, null, 0, folder.resolve("rows")))
                 .hasMessageContaining("no column number; it gives no, farm");
         Layout narrow = Definitions.layout(
                 """
                 {"name":"x","format":{"kind":"fixed-length"},"recordTypes":[{"name":"row","fields":[
                  {"name":"no","start":1,"length":4,"type":{"is":"integer"}}]}]}
                 """);
-        assertThatThrownBy(() -> copy.write(narrow, "no", null, 0, folder.resolve("rows")))
+        assertThatThrownBy(() -> copy.write(narrow, "no", null, null, 0, folder.resolve("rows")))
                 .hasMessageContaining("row 3")
                 .hasMessageContaining("does not fit into 4 places");
         // Asking cannot change anything.

@@ -1,4 +1,4 @@
-package ninepin.server.app;
+package ninepin.server.testing;
 
 import java.io.IOException;
 import java.net.CookieManager;
@@ -13,6 +13,8 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Base64;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Predicate;
 import ninepin.core.job.Definitions;
@@ -20,7 +22,7 @@ import ninepin.core.testing.MariaDbServer;
 import tools.jackson.databind.JsonNode;
 
 /** The application as a process of its own, that a test may kill, and its API. */
-final class ServerProcess implements AutoCloseable {
+public final class ServerProcess implements AutoCloseable {
 
     private static final String ADMIN = "admin:for the test";
 
@@ -31,37 +33,68 @@ final class ServerProcess implements AutoCloseable {
 
     private final Path folder;
     private final MariaDbServer database;
+    private final String tables;
     private final int port;
+    private final Map<String, String> settings = new TreeMap<>();
     private Process process;
 
-    ServerProcess(Path folder, MariaDbServer database) throws IOException {
+    public ServerProcess(Path folder, MariaDbServer database) throws IOException {
+        this(folder, database, "ninepin");
+    }
+
+    /**
+     * @param tables the database of its own tables
+     */
+    public ServerProcess(Path folder, MariaDbServer database, String tables) throws IOException {
         this.folder = folder;
         this.database = database;
+        this.tables = tables;
         try (ServerSocket socket = new ServerSocket(0)) {
             this.port = socket.getLocalPort();
         }
-        database.execute("mysql", "CREATE DATABASE IF NOT EXISTS ninepin CHARACTER SET utf8mb4");
+        database.execute("mysql", "CREATE DATABASE IF NOT EXISTS " + tables + " CHARACTER SET utf8mb4");
         Files.createDirectories(folder.resolve("partners"));
     }
 
-    void start() throws Exception {
+    /** Gives it a setting, by the name that it has in the environment. */
+    public ServerProcess set(String name, String value) {
+        settings.put(name, value);
+        return this;
+    }
+
+    /** Starts it and waits until it answers. */
+    public void start() throws Exception {
+        launch();
+        awaitAnswer(60);
+    }
+
+    /** Starts it and does not wait. */
+    public void launch() throws IOException {
         ProcessBuilder builder = new ProcessBuilder(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx256m",
+                "-XX:TieredStopAtLevel=1",
                 "-cp",
                 System.getProperty("java.class.path"),
                 "ninepin.server.Ninepin");
-        builder.environment().put("NINEPIN_PORT", String.valueOf(port));
-        builder.environment().put("NINEPIN_DATA", folder.resolve("data").toString());
-        builder.environment()
-                .put("NINEPIN_ROOTS_PARTNERS", folder.resolve("partners").toString());
-        builder.environment().put("NINEPIN_DATABASE_PORT", String.valueOf(database.port()));
-        builder.environment().put("NINEPIN_DATABASE_USER", "root");
-        builder.environment().put("NINEPIN_FIRST_PASSWORD", "for the test");
+        Map<String, String> environment = builder.environment();
+        environment.put("NINEPIN_PORT", String.valueOf(port));
+        environment.put("NINEPIN_DATA", folder.resolve("data").toString());
+        environment.put("NINEPIN_ROOTS_PARTNERS", folder.resolve("partners").toString());
+        environment.put("NINEPIN_DATABASE_PORT", String.valueOf(database.port()));
+        environment.put("NINEPIN_DATABASE_NAME", tables);
+        environment.put("NINEPIN_DATABASE_USER", "root");
+        environment.put("NINEPIN_FIRST_PASSWORD", "for the test");
+        environment.putAll(settings);
         process = builder.redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log().toFile()))
                 .start();
-        for (int i = 0; i < 600; i++) {
+    }
+
+    /** Waits until it answers. */
+    public void awaitAnswer(int seconds) throws Exception {
+        long until = System.nanoTime() + TimeUnit.SECONDS.toNanos(seconds);
+        while (System.nanoTime() < until) {
             if (!process.isAlive()) {
                 throw new IllegalStateException("The application ended: " + Files.readString(log()));
             }
@@ -78,15 +111,31 @@ final class ServerProcess implements AutoCloseable {
         throw new IllegalStateException("The application does not answer: " + Files.readString(log()));
     }
 
-    Path log() {
+    public boolean isAlive() {
+        return process != null && process.isAlive();
+    }
+
+    public long pid() {
+        return process.pid();
+    }
+
+    /** Ends it in order, as the launcher does. */
+    public void stop() throws InterruptedException {
+        process.destroy();
+        if (!process.waitFor(60, TimeUnit.SECONDS)) {
+            throw new IllegalStateException("It does not end in order within a minute.");
+        }
+    }
+
+    public Path log() {
         return folder.resolve("log");
     }
 
-    void kill() throws InterruptedException {
+    public void kill() throws InterruptedException {
         process.destroyForcibly().waitFor();
     }
 
-    HttpResponse<String> send(String method, String path, String json, String account)
+    public HttpResponse<String> send(String method, String path, String json, String account)
             throws IOException, InterruptedException {
         HttpRequest.Builder request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
                 .timeout(Duration.ofMinutes(1))
@@ -103,11 +152,11 @@ final class ServerProcess implements AutoCloseable {
         return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
     }
 
-    HttpResponse<String> send(String method, String path, String json) throws IOException, InterruptedException {
+    public HttpResponse<String> send(String method, String path, String json) throws IOException, InterruptedException {
         return send(method, path, json, ADMIN);
     }
 
-    JsonNode ask(String method, String path, String json) throws IOException, InterruptedException {
+    public JsonNode ask(String method, String path, String json) throws IOException, InterruptedException {
         HttpResponse<String> answer = send(method, path, json);
         if (answer.statusCode() / 100 != 2) {
             throw new IllegalStateException(method + " " + path + ": " + answer.statusCode() + " " + answer.body());
@@ -115,16 +164,16 @@ final class ServerProcess implements AutoCloseable {
         return answer.body().isEmpty() ? null : Definitions.mapper().readTree(answer.body());
     }
 
-    JsonNode get(String path) throws IOException, InterruptedException {
+    public JsonNode get(String path) throws IOException, InterruptedException {
         return ask("GET", path, null);
     }
 
-    JsonNode upload(String path, String name, byte[] bytes) throws IOException, InterruptedException {
+    public JsonNode upload(String path, String name, byte[] bytes) throws IOException, InterruptedException {
         return Definitions.mapper().readTree(form("POST", path, name, bytes).body());
     }
 
     /** Sends a file as a form. */
-    HttpResponse<String> form(String method, String path, String name, byte[] bytes)
+    public HttpResponse<String> form(String method, String path, String name, byte[] bytes)
             throws IOException, InterruptedException {
         String boundary = "ninepin-boundary";
         byte[] head = ("--" + boundary + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + name
@@ -141,7 +190,7 @@ final class ServerProcess implements AutoCloseable {
     }
 
     /** What is downloaded, byte for byte. */
-    byte[] bytes(String path) throws IOException, InterruptedException {
+    public byte[] bytes(String path) throws IOException, InterruptedException {
         HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
                 .header("Authorization", authorization(ADMIN))
                 .build();
@@ -153,7 +202,7 @@ final class ServerProcess implements AutoCloseable {
     }
 
     /** Asks until the answer is as wanted. */
-    JsonNode await(String path, Predicate<JsonNode> wanted) throws Exception {
+    public JsonNode await(String path, Predicate<JsonNode> wanted) throws Exception {
         JsonNode answer = null;
         for (int i = 0; i < 1200; i++) {
             answer = get(path);

@@ -1,4 +1,4 @@
-package ninepin.server.cli;
+package ninepin.server.testing;
 
 import java.io.IOException;
 import java.net.ServerSocket;
@@ -14,16 +14,16 @@ import ninepin.core.job.Definitions;
 import tools.jackson.databind.JsonNode;
 
 /** Farm Accounts as a process of its own that can be killed; what it has booked outlives it. */
-final class AccountsProcess implements AutoCloseable {
+public final class AccountsProcess implements AutoCloseable {
 
-    static final String TOKEN = "crash-token";
+    public static final String TOKEN = "crash-token";
 
     private final Path folder;
     private final int port;
     private final HttpClient client = HttpClient.newHttpClient();
     private Process process;
 
-    AccountsProcess(Path folder) throws IOException, InterruptedException {
+    public AccountsProcess(Path folder) throws IOException, InterruptedException {
         this.folder = Files.createDirectories(folder);
         try (ServerSocket free = new ServerSocket(0)) {
             this.port = free.getLocalPort();
@@ -31,11 +31,11 @@ final class AccountsProcess implements AutoCloseable {
         launch();
     }
 
-    String address() {
+    public String address() {
         return "http://127.0.0.1:" + port;
     }
 
-    void launch() throws IOException, InterruptedException {
+    public void launch() throws IOException, InterruptedException {
         Path log = folder.resolve("log");
         Files.deleteIfExists(log);
         ProcessBuilder builder = new ProcessBuilder(
@@ -57,12 +57,12 @@ final class AccountsProcess implements AutoCloseable {
         }
     }
 
-    void kill() throws InterruptedException {
+    public void kill() throws InterruptedException {
         process.destroyForcibly().waitFor();
     }
 
     /** Sets how it misbehaves, in the words of its page. */
-    void misbehave(String form) throws IOException, InterruptedException {
+    public void misbehave(String form) throws IOException, InterruptedException {
         HttpRequest request = HttpRequest.newBuilder(URI.create(address() + "/switches"))
                 .POST(HttpRequest.BodyPublishers.ofString(form))
                 .build();
@@ -70,7 +70,7 @@ final class AccountsProcess implements AutoCloseable {
     }
 
     /** What is booked, the oldest first, without the numbers it was given and when. */
-    List<String> booked() throws IOException, InterruptedException {
+    public List<String> booked() throws IOException, InterruptedException {
         HttpRequest request = HttpRequest.newBuilder(URI.create(address() + "/api/vouchers"))
                 .header("Authorization", "Bearer " + TOKEN)
                 .build();

@@ -118,7 +118,6 @@ public interface RunMapper {
 
     @Select("<script>" + SELECT + "<where>"
             + "<if test='job != null'>j.name = #{job}</if>"
-            + "<if test='state == null'> AND r.state &lt;> 'CLAIMING'</if>"
             + "<if test='state != null'> AND r.state = #{state}</if>"
             + "<if test='before != null'> AND r.id &lt; #{before}</if>"
             + "</where> ORDER BY r.id DESC LIMIT #{most}</script>")

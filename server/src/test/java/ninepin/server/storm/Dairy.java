@@ -89,7 +89,7 @@ final class Dairy implements AutoCloseable {
         ask(
                 "PUT",
                 "/api/connections/farm-accounts",
-                "{\"title\":\"Farm Accounts\",\"kind\":\"application\",\"base\":\"" + accounts.address()
+                "{\"title\":\"Farm Accounts\",\"kind\":\"application\",\"port\":0,\"base\":\"" + accounts.address()
                         + "/api\",\"authentication\":\"bearer\",\"password\":\"" + AccountsProcess.TOKEN
                         + "\",\"descriptionPath\":\"/openapi.json\"}");
         for (String list : LISTS) {
@@ -146,7 +146,7 @@ final class Dairy implements AutoCloseable {
         for (int n = 1; n <= times; n++) {
             int number = n;
             drop("quality-results", "quality_" + n + ".csv", out -> new QualityResults(100 + number, true)
-                    .write(day, 20_000, out));
+                    .write(day.minusDays(number), 10_000, out));
             drop("tanker-collections", "collections_" + n + ".dat", out -> new TankerCollections(
                             3, number == 2 ? TankerCollections.Mistake.TRAILER : TankerCollections.Mistake.FARM)
                     .write(7, day, number * 10_000, 600, 20, out));

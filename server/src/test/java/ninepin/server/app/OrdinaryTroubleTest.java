@@ -1,0 +1,344 @@
+package ninepin.server.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import ninepin.core.testing.MariaDbServer;
+import ninepin.core.testing.SmallDisk;
+import ninepin.server.testing.ServerProcess;
+import ninepin.server.testing.SmallJobs;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+
+/** Ordinary situations in which work could be lost: a stop, a restart, a database that is away, a full disk, a fault at the end. */
+@Timeout(value = 4, unit = TimeUnit.MINUTES)
+class OrdinaryTroubleTest {
+
+    private static final int MANY = 150_000;
+    private static final String GOES_ON = "\"afterCrash\":\"restart\"";
+
+    @TempDir
+    static Path folder;
+
+    private static MariaDbServer database;
+    private static ServerProcess server;
+    private static SmallJobs jobs;
+
+    @BeforeAll
+    static void start() throws Exception {
+        database = MariaDbServer.start();
+        server = new ServerProcess(folder.resolve("one"), database).set("NINEPIN_PAUSESECONDS", "1");
+        server.start();
+        jobs = new SmallJobs(server, database, "warehouse");
+    }
+
+    @AfterAll
+    static void end() throws InterruptedException {
+        server.close();
+        database.close();
+    }
+
+    private static void delivered(String job, long run, int rows) throws Exception {
+        JsonNode done = jobs.await(run, "FINISHED");
+        assertThat(done.path("tally").path("delivered").asInt()).isEqualTo(rows);
+        assertThat(done.path("balances").asBoolean()).isTrue();
+        assertThat(jobs.rows(job)).isEqualTo(rows + "|" + rows);
+        assertThat(server.get("/api/runs?job=" + job).size())
+                .as("one run for one file")
+                .isEqualTo(1);
+    }
+
+    @Test
+    void an_orderly_stop_of_the_application_is_a_non_event() throws Exception {
+        jobs.adds("stopped", GOES_ON);
+        long run = jobs.give("stopped", "large.csv", SmallJobs.lines(0, MANY));
+        jobs.awaitCommits(run, 2);
+        server.stop();
+        server.start();
+        delivered("stopped", run, MANY);
+        assertThat(server.get("/api/runs/" + run + "/timeline").findValuesAsString("kind"))
+                .contains("handed over", "went on", "finished");
+    }
+
+    @Test
+    void a_second_application_on_the_same_database_leaves_the_runs_of_the_first_alone() throws Exception {
+        jobs.adds("shared", GOES_ON);
+        long run = jobs.give("shared", "large.csv", SmallJobs.lines(0, MANY));
+        jobs.awaitCommits(run, 2);
+        try (ServerProcess second = new ServerProcess(folder.resolve("two"), database)) {
+            second.start();
+            delivered("shared", run, MANY);
+        }
+    }
+
+    @Test
+    void a_run_that_was_stopped_before_its_turn_never_runs() throws Exception {
+        jobs.adds("queued", GOES_ON);
+        long first = jobs.give("queued", "first.csv", SmallJobs.lines(0, MANY));
+        long second = jobs.give("queued", "second.csv", SmallJobs.lines(MANY, MANY + 10));
+        server.ask("POST", "/api/runs/" + second + "/stop", null);
+        jobs.await(first, "FINISHED");
+        TimeUnit.SECONDS.sleep(3);
+        assertThat(server.get("/api/runs/" + second).path("state").asString()).isEqualTo("STOPPED");
+        assertThat(jobs.rows("queued")).isEqualTo(MANY + "|" + MANY);
+        server.ask("POST", "/api/runs/" + second + "/restart", null);
+        jobs.await(second, "FINISHED");
+    }
+
+    /** The insert of the event fails for a while, as it does on a full disk. */
+    @Test
+    void a_fault_while_the_end_is_recorded_loses_nothing() throws Exception {
+        jobs.adds("recorded", GOES_ON);
+        database.execute(
+                "ninepin",
+                "CREATE TRIGGER no_end BEFORE INSERT ON run_event FOR EACH ROW IF NEW.kind = 'finished' THEN"
+                        + " SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'no room'; END IF");
+        long run = jobs.give("recorded", "small.csv", SmallJobs.lines(0, 50));
+        TimeUnit.SECONDS.sleep(4);
+        assertThat(server.get("/api/runs/" + run).path("state").asString()).isIn("RUNNING", "WAITING");
+        database.execute("ninepin", "DROP TRIGGER no_end");
+        delivered("recorded", run, 50);
+    }
+
+    @Test
+    void a_broken_run_does_not_keep_the_application_from_starting() throws Exception {
+        jobs.adds("broken", GOES_ON);
+        jobs.adds("whole", GOES_ON);
+        long broken = jobs.give("broken", "large.csv", SmallJobs.lines(0, MANY));
+        long whole = jobs.give("whole", "large.csv", SmallJobs.lines(0, MANY));
+        jobs.awaitCommits(broken, 1);
+        server.kill();
+        database.execute(
+                "ninepin",
+                "UPDATE job_version SET definition = '{\"name\":' WHERE job_id = (SELECT id FROM job WHERE name = 'broken')");
+        server.start();
+        delivered("whole", whole, MANY);
+        assertThat(jobs.await(broken, "FAILED").path("message").asString()).contains("Ninepin itself failed");
+    }
+
+    @Test
+    void a_database_that_is_away_for_a_while_is_a_non_event() throws Exception {
+        jobs.adds("away", GOES_ON);
+        long run = jobs.give("away", "large.csv", SmallJobs.lines(0, MANY));
+        jobs.awaitCommits(run, 2);
+        database.kill();
+        HttpResponse<String> signIn =
+                server.send("POST", "/api/session", "{\"name\":\"admin\",\"password\":\"for the test\"}");
+        assertThat(signIn.statusCode()).isEqualTo(503);
+        assertThat(signIn.body()).contains("own database does not answer");
+        HttpResponse<String> today = server.send("GET", "/api/today", null);
+        assertThat(today.statusCode()).isEqualTo(503);
+        assertThat(today.body()).contains("own database does not answer").doesNotContain("SELECT");
+        TimeUnit.SECONDS.sleep(3);
+        database.launch();
+        delivered("away", run, MANY);
+        assertThat(server.get("/api/runs/" + run).path("restarts").asInt())
+                .as("nobody had to restart it")
+                .isZero();
+        assertThat(server.send("GET", "/api/today", null).statusCode()).isEqualTo(200);
+    }
+
+    /** The target is another database than Ninepin's own: the run says what it waits for, and its job waits with it. */
+    @Test
+    void a_target_that_is_away_pauses_the_job_and_fails_no_file() throws Exception {
+        try (MariaDbServer target = MariaDbServer.start()) {
+            SmallJobs elsewhere = new SmallJobs(server, target, "elsewhere");
+            elsewhere.adds("paused", GOES_ON);
+            target.kill();
+            long first = jobs.give("paused", "a.csv", SmallJobs.lines(0, 20));
+            long second = jobs.give("paused", "b.csv", SmallJobs.lines(20, 40));
+            JsonNode paused = jobs.await(first, "PAUSED");
+            assertThat(paused.path("code").asString()).isIn("DBS-01", "JOB-20");
+            assertThat(paused.path("resumeAt").asString()).isNotEmpty();
+            assertThat(server.get("/api/today").path("needs").toString()).contains("goes on by itself");
+            assertThat(server.get("/api/runs/" + second).path("state").asString())
+                    .as("the next file of the job waits")
+                    .isEqualTo("WAITING");
+            target.launch();
+            jobs.await(first, "FINISHED");
+            jobs.await(second, "FINISHED");
+            assertThat(elsewhere.rows("paused")).isEqualTo("40|40");
+        }
+    }
+
+    /** No file of the application can grow for some seconds; several files are waiting. */
+    @Test
+    void a_full_disk_fails_no_file() throws Exception {
+        jobs.adds("full", GOES_ON);
+        SmallDisk.shell("prlimit --pid " + server.pid() + " --fsize=1:unlimited");
+        try {
+            // The files are put where they are picked up: an upload would need room itself.
+            Path home = Files.createDirectories(folder.resolve("one/partners/full"));
+            for (int n = 0; n < 3; n++) {
+                Files.write(home.resolve("f" + n + ".csv"), SmallJobs.lines(n * 100, n * 100 + 100));
+            }
+            int revision = server.get("/api/jobs/full").path("revision").asInt();
+            tools.jackson.databind.node.ObjectNode job =
+                    server.get("/api/jobs/full").path("job").asObject();
+            job.set(
+                    "pickUp",
+                    ninepin.core.job.Definitions.mapper()
+                            .readTree(
+                                    "{\"root\":\"partners\",\"folder\":\"full\",\"pattern\":\"*.csv\",\"everySeconds\":1,"
+                                            + "\"readySeconds\":0,\"sameFileAgain\":false}"));
+            server.ask(
+                    "PUT",
+                    "/api/jobs/full/draft",
+                    "{\"revision\":" + revision + ",\"job\":" + job + ",\"layout\":"
+                            + server.get("/api/jobs/full").path("layout") + "}");
+            server.ask("POST", "/api/jobs/full/live", null);
+            server.ask("PUT", "/api/jobs/full/schedule?on=true", null);
+            TimeUnit.SECONDS.sleep(5);
+            assertThat(server.get("/api/runs?job=full&state=FAILED").size()).isZero();
+        } finally {
+            SmallDisk.shell("prlimit --pid " + server.pid() + " --fsize=unlimited:unlimited");
+        }
+        server.await("/api/runs?job=full&state=FINISHED", r -> r.size() == 3);
+        assertThat(jobs.rows("full")).isEqualTo("300|300");
+        try (Stream<Path> done = Files.list(folder.resolve("one/partners/full/.ninepin/full/done"))) {
+            assertThat(done.count()).isEqualTo(3);
+        }
+    }
+
+    /** Only a run that delivered something may refuse another. */
+    @Test
+    void a_run_that_delivered_nothing_refuses_nobody() throws Exception {
+        jobs.adds("nothing", GOES_ON);
+        byte[] file = SmallJobs.lines(0, 500);
+        try (java.sql.Connection lock = database.connect("warehouse");
+                java.sql.Statement s = lock.createStatement()) {
+            s.execute("LOCK TABLES nothing WRITE");
+            long first = jobs.give("nothing", "first.csv", file);
+            jobs.await(first, "RUNNING");
+            TimeUnit.SECONDS.sleep(1);
+            server.ask("POST", "/api/runs/" + first + "/stop", null);
+            assertThat(jobs.await(first, "STOPPED").path("commits").asInt()).isZero();
+            s.execute("UNLOCK TABLES");
+        }
+        long second = jobs.give("nothing", "second.csv", file);
+        assertThat(jobs.await(second, "FINISHED")
+                        .path("tally")
+                        .path("delivered")
+                        .asInt())
+                .isEqualTo(500);
+        long third = jobs.give("nothing", "third.csv", file);
+        assertThat(jobs.await(third, "REFUSED").path("message").asString()).contains("was delivered by run " + second);
+    }
+
+    /** A failed run keeps its file; nobody else takes it at the next start. */
+    @Test
+    void a_failed_run_keeps_its_file_and_can_be_restarted() throws Exception {
+        jobs.adds("kept", GOES_ON);
+        database.execute("warehouse", "RENAME TABLE kept TO hidden");
+        long run = jobs.give("kept", "kept.csv", SmallJobs.lines(0, 70));
+        jobs.await(run, "FAILED");
+        server.kill();
+        server.start();
+        assertThat(server.get("/api/runs?job=kept").size()).isEqualTo(1);
+        database.execute("warehouse", "RENAME TABLE hidden TO kept");
+        server.ask("POST", "/api/runs/" + run + "/restart", null);
+        delivered("kept", run, 70);
+    }
+
+    /** Two places refuse each record: a page of rejects may end between the two of one record. */
+    @Test
+    void every_reject_is_on_some_page() throws Exception {
+        database.database("annex");
+        jobs.connect("annex", "annex");
+        String table = "CREATE TABLE refusing (sample VARCHAR(12) CHECK (sample NOT LIKE 'S%'), farm INT)";
+        database.execute("warehouse", table);
+        database.execute("annex", table);
+        String delivery =
+                """
+                {"to":{"connection":"%s","table":"refusing","mode":"add"},"shaping":[
+                 {"target":"sample","take":{"from":"field","field":"Sample"}},{"target":"farm","take":{"from":"field","field":"Farm"}}]}
+                """;
+        var job = ninepin.core.job.Definitions.mapper()
+                .readTree("{\"name\":\"refusing\",\"layout\":\"refusing\",\"deliveries\":["
+                        + delivery.formatted("warehouse") + "," + delivery.formatted("annex") + "]}");
+        var layout = ninepin.core.job.Definitions.mapper()
+                .readTree(ninepin.core.job.Definitions.write(ninepin.core.testing.Quality.layout()))
+                .asObject();
+        layout.put("name", "refusing");
+        jobs.live("refusing", job, layout);
+        long run = jobs.give("refusing", "refused.csv", SmallJobs.lines(0, 151));
+        jobs.await(run, "FINISHED");
+        int all = 0;
+        long after = -1;
+        int place = 0;
+        while (true) {
+            JsonNode page = server.get("/api/runs/" + run + "/rejects?after=" + after + "&afterPlace=" + place);
+            if (page.isEmpty()) {
+                break;
+            }
+            all += page.size();
+            after = page.get(page.size() - 1).path("record").asLong();
+            place = page.get(page.size() - 1).path("place").asInt();
+        }
+        assertThat(all).isEqualTo(302);
+    }
+
+    /** Killed while the second of two places is taken back: the first is not taken back again, and the counts are whole. */
+    @Test
+    void taking_back_goes_on_where_it_was_broken_off() throws Exception {
+        database.database("store");
+        jobs.connect("store", "store");
+        String table = "CREATE TABLE undone (sample VARCHAR(12) PRIMARY KEY, farm INT)";
+        database.execute("warehouse", table);
+        database.execute("store", table);
+        String delivery =
+                """
+                {"to":{"connection":"%s","table":"undone","mode":"add"},"shaping":[
+                 {"target":"sample","take":{"from":"field","field":"Sample"}},{"target":"farm","take":{"from":"field","field":"Farm"}}]}
+                """;
+        var job = ninepin.core.job.Definitions.mapper()
+                .readTree("{\"name\":\"undone\",\"layout\":\"undone\",\"deliveries\":["
+                        + delivery.formatted("warehouse") + "," + delivery.formatted("store") + "]}");
+        var layout = ninepin.core.job.Definitions.mapper()
+                .readTree(ninepin.core.job.Definitions.write(ninepin.core.testing.Quality.layout()))
+                .asObject();
+        layout.put("name", "undone");
+        jobs.live("undone", job, layout);
+        long run = jobs.give("undone", "undone.csv", SmallJobs.lines(0, 300));
+        jobs.await(run, "FINISHED");
+        database.execute("store", "CREATE TRIGGER slow BEFORE DELETE ON undone FOR EACH ROW DO SLEEP(0.1)");
+        long undo = server.ask("POST", "/api/runs/" + run + "/take-back", null)
+                .path("id")
+                .asLong();
+        jobs.await(undo, "RUNNING");
+        while (!database.rows("warehouse", "SELECT COUNT(*) FROM undone").get(0).equals("0")) {
+            TimeUnit.MILLISECONDS.sleep(20);
+        }
+        assertThat(server.send("POST", "/api/runs/" + run + "/restart", null).statusCode())
+                .as("a run that is being taken back cannot be restarted")
+                .isEqualTo(409);
+        server.kill();
+        for (String id : database.rows(
+                "store",
+                "SELECT id FROM information_schema.processlist WHERE db = 'store'" + " AND id <> CONNECTION_ID()")) {
+            database.execute("mysql", "KILL " + id);
+        }
+        database.execute("store", "DROP TRIGGER slow");
+        server.start();
+        jobs.await(undo, "FINISHED");
+        assertThat(server.get("/api/runs/" + run).path("state").asString()).isEqualTo("TAKEN_BACK");
+        assertThat(server.get("/api/runs/" + undo + "/taken-back")
+                        .valueStream()
+                        .map(o -> o.path("removed").asInt())
+                        .toList())
+                .isEqualTo(List.of(300, 300));
+        assertThat(database.rows("store", "SELECT COUNT(*) FROM undone")).containsExactly("0");
+        server.ask("POST", "/api/runs/" + run + "/restart", null);
+        jobs.await(run, "FINISHED");
+        assertThat(database.rows("store", "SELECT COUNT(*) FROM undone")).containsExactly("300");
+    }
+}

@@ -1,5 +1,6 @@
 package ninepin.core.document;
 
+import java.io.Closeable;
 import java.io.IOException;
 import java.util.List;
 import java.util.stream.IntStream;
@@ -15,7 +16,7 @@ import ninepin.core.read.RecordReader;
 import ninepin.core.read.Value;
 
 /** Reads and checks the records of a file, and hands them out as whole documents. Belongs to one thread and one pass. */
-public final class DocumentStream {
+public final class DocumentStream implements Closeable {
 
     /** What came next. */
     public enum Step {
@@ -58,7 +59,7 @@ public final class DocumentStream {
     private Position after;
 
     /**
-     * @param reader stands at the start of a document
+     * @param reader stands at the start of a document; closed with this
      */
     public DocumentStream(RecordReader reader, RecordChecker checker, DocumentPlan plan) {
         this(reader, checker, plan, null);
@@ -83,6 +84,12 @@ public final class DocumentStream {
         this.standpoint = several
                 ? new Standpoint(gatherer == null ? checker.values() : new Value[2][], document.values())
                 : new Standpoint(checker.values());
+    }
+
+    /** Closes its reader, not the file. */
+    @Override
+    public void close() throws IOException {
+        reader.close();
     }
 
     /** The document that came last; it holds until the next step. */

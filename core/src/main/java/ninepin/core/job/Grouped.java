@@ -83,8 +83,8 @@ public record Grouped(Job job, Layout layout, ShapingContext context, ByteSource
         }
         RecordChecker checker =
                 new RecordChecker(file, opening, followed.context().facts().today());
-        try (DocumentFile ordered = DocumentFile.of(sample, opening, followed.plan(), p -> {})) {
-            DocumentStream stream = new DocumentStream(ordered.reader(opening.body()), checker, followed.plan());
+        try (DocumentFile ordered = DocumentFile.of(sample, opening, followed.plan(), p -> {});
+                DocumentStream stream = new DocumentStream(ordered.reader(opening.body()), checker, followed.plan())) {
             DocumentShaper shaper = new DocumentShaper(followed.plan(), stream, followed.context());
             RowSink nowhere = RowSink.nowhere(followed.plan().deliveries().size());
             while (stream.after().records() < Previewer.MOST_RECORDS) {

@@ -141,8 +141,15 @@ public final class Previewer implements RowSink {
 
     private Preview compute(ByteSource source, DocumentFile ordered, Remark fault, List<Line> before)
             throws IOException {
+        try (DocumentStream all = new DocumentStream(ordered.reader(opening.body()), checker, plan, this::watch)) {
+            stream = all;
+            return computeAll(source, ordered, fault, before);
+        }
+    }
+
+    private Preview computeAll(ByteSource source, DocumentFile ordered, Remark fault, List<Line> before)
+            throws IOException {
         Delimited delimited = layout.format() instanceof Delimited d ? d : null;
-        stream = new DocumentStream(ordered.reader(opening.body()), checker, plan, this::watch);
         shaper = new DocumentShaper(plan, stream, context);
         boolean cut = false;
         if (fault == null) {
@@ -187,8 +194,9 @@ public final class Previewer implements RowSink {
 
     private void survey(DocumentFile ordered) throws IOException {
         RecordChecker own = new RecordChecker(layout, opening, context.facts().today());
-        DocumentStream file = new DocumentStream(ordered.reader(opening.body()), own, plan);
-        shaper.survey(file, plan, context, () -> file.after().records() > MOST_RECORDS);
+        try (DocumentStream file = new DocumentStream(ordered.reader(opening.body()), own, plan)) {
+            shaper.survey(file, plan, context, () -> file.after().records() > MOST_RECORDS);
+        }
     }
 
     private Summary summary(boolean unread, boolean cut) {

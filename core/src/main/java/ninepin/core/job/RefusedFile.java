@@ -178,18 +178,19 @@ public final class RefusedFile {
     private static RefusedFile ofElements(Layout layout, Xml xml, ByteSource original) throws IOException {
         if (original != null) {
             Opening opening = Opening.of(original, layout);
-            // The reader would close the source, which is the caller's.
-            RecordReader reader = opening.reader(original, opening.body());
-            if (opening.fault() == null
-                    && reader.next() == RecordReader.Item.RECORD
-                    && reader.record().fault() == null) {
-                byte[] head = original.slice(
-                        0, (int) Math.min(1 << 20, reader.record().offset()));
-                // Rejects are kept in UTF-8, whatever their file had.
-                String text = DECLARATION
-                        .matcher(new String(head, opening.charset()))
-                        .replaceFirst("<?xml version=\"1.0\" encoding=\"UTF-8\"?>");
-                return new RefusedFile(layout, opening.charset(), text.getBytes(StandardCharsets.UTF_8), closing(text));
+            try (RecordReader reader = opening.reader(original, opening.body())) {
+                if (opening.fault() == null
+                        && reader.next() == RecordReader.Item.RECORD
+                        && reader.record().fault() == null) {
+                    byte[] head = original.slice(
+                            0, (int) Math.min(1 << 20, reader.record().offset()));
+                    // Rejects are kept in UTF-8, whatever their file had.
+                    String text = DECLARATION
+                            .matcher(new String(head, opening.charset()))
+                            .replaceFirst("<?xml version=\"1.0\" encoding=\"UTF-8\"?>");
+                    return new RefusedFile(
+                            layout, opening.charset(), text.getBytes(StandardCharsets.UTF_8), closing(text));
+                }
             }
         }
         String path = ((Recognition.Path) layout.firstType().when()).path();

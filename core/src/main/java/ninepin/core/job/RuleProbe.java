@@ -198,8 +198,9 @@ public record RuleProbe(
             }
             RecordChecker checker =
                     new RecordChecker(file, opening, context.facts().today());
-            try (DocumentFile ordered = DocumentFile.of(sample, opening, plan, p -> {})) {
-                return find(new DocumentStream(ordered.reader(opening.body()), checker, plan), type, wanted);
+            try (DocumentFile ordered = DocumentFile.of(sample, opening, plan, p -> {});
+                    DocumentStream stream = new DocumentStream(ordered.reader(opening.body()), checker, plan)) {
+                return find(stream, type, wanted);
             }
         }
 

@@ -70,7 +70,8 @@ public interface Opening {
     }
 
     /**
-     * Reads records from a place on. The source is closed with the reader.
+     * Reads records from a place on. The source is borrowed: it has to stay open as long as the reader is used, and is closed
+     * by whoever opened it.
      *
      * @param source the file
      * @param from a place behind a record, or {@link #body()}
@@ -90,7 +91,7 @@ public interface Opening {
     /**
      * Reads a piece. A reader that comes upon what would make a later cut wrong ends early.
      *
-     * @param source the file, closed with the piece
+     * @param source the file, which is borrowed
      * @param from where the piece starts: one of the {@link #cuts}, or the {@link #body()}
      * @param last whether no cut follows
      */

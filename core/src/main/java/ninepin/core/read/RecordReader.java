@@ -3,7 +3,7 @@ package ninepin.core.read;
 import java.io.Closeable;
 import java.io.IOException;
 
-/** Reads a file record by record. Used by one thread. */
+/** Reads a file record by record. It borrows its source, which stays open when it is closed. Used by one thread. */
 public interface RecordReader extends Closeable {
 
     /** What {@link #next()} came upon. */

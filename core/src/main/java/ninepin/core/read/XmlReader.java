@@ -155,8 +155,6 @@ final class XmlReader implements RecordReader {
             }
         } catch (XMLStreamException e) {
             throw asIo(e);
-        } finally {
-            source.close();
         }
     }
 

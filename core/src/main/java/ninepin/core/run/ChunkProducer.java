@@ -71,8 +71,7 @@ final class ChunkProducer implements Runnable {
             return fill(chunk);
         } catch (IOException | UncheckedIOException e) {
             chunk.reset(chunk.sequence, chunk.start);
-            return Ending.interruption(
-                    "FIL-03", "Could not read the file on: " + e.getMessage() + ". Restart when it is back.");
+            return Ending.interruption("FIL-03", "Could not read on in the file: " + e.getMessage() + ".");
         } catch (SummaryGroups.TooMany e) {
             chunk.reset(chunk.sequence, chunk.start);
             return Ending.failure("SUM-01", e.getMessage());

@@ -68,11 +68,13 @@ public final class Delivered {
             if (opening.fault() != null) {
                 return;
             }
-            try (DocumentFile ordered = DocumentFile.of(source, opening, plan.documents(), percent -> {})) {
-                DocumentStream stream = stream(ordered, opening);
+            try (DocumentFile ordered = DocumentFile.of(source, opening, plan.documents(), percent -> {});
+                    DocumentStream stream = stream(ordered, opening)) {
                 DocumentShaper shaper = new DocumentShaper(plan.documents(), stream, plan.context());
                 if (plan.documents().surveys()) {
-                    shaper.survey(stream(ordered, opening), plan.documents(), plan.context(), () -> false);
+                    try (DocumentStream first = stream(ordered, opening)) {
+                        shaper.survey(first, plan.documents(), plan.context(), () -> false);
+                    }
                 }
                 visit(stream, shaper, refused, rows, visitor);
             }

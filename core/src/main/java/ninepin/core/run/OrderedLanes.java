@@ -75,11 +75,10 @@ final class OrderedLanes {
             end(Ending.of(e));
         } catch (IOException e) {
             end(Ending.interruption(
-                    "FIL-04",
-                    "Could not write the journal of rejects: " + e.getMessage() + ". Make room and restart."));
+                    "FIL-04", "Could not write the journal of rejects: " + e.getMessage() + ". Make room."));
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            end(Ending.interruption("RUN-01", "The run was interrupted. Restart it to go on from the last commit."));
+            end(Ending.interruption("RUN-01", "The run was interrupted after its last commit."));
         } catch (RuntimeException | OutOfMemoryError e) {
             end(Ending.failure("RUN-02", "Delivery broke off: " + e));
         } finally {

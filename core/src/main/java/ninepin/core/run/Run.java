@@ -21,7 +21,6 @@ import ninepin.core.layout.Severity;
 import ninepin.core.read.Fault;
 import ninepin.core.read.Opening;
 import ninepin.core.read.Position;
-import ninepin.core.read.RecordReader;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
 
@@ -96,8 +95,7 @@ public final class Run {
             return RunOutcome.failed(mark, e);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            return RunOutcome.interrupted(
-                    mark, "RUN-01", "The run was interrupted. Restart it to go on from the last commit.");
+            return RunOutcome.interrupted(mark, "RUN-01", "The run was interrupted after its last commit.");
         }
     }
 
@@ -128,8 +126,14 @@ public final class Run {
     private RunOutcome execute(
             FileSource source, Opening opening, DocumentFile ordered, RecordChecker checker, Mark mark, Position from)
             throws IOException, InterruptedException {
-        RecordReader reader = ordered.reader(from);
-        DocumentStream stream = new DocumentStream(reader, checker, plan.documents());
+        try (DocumentStream stream = new DocumentStream(ordered.reader(from), checker, plan.documents())) {
+            return execute(source, opening, ordered, stream, mark);
+        }
+    }
+
+    private RunOutcome execute(
+            FileSource source, Opening opening, DocumentFile ordered, DocumentStream stream, Mark mark)
+            throws IOException, InterruptedException {
         DocumentShaper shaper = new DocumentShaper(plan.documents(), stream, plan.context());
         if (plan.documents().surveys()) {
             survey(ordered, opening, shaper);
@@ -193,8 +197,10 @@ public final class Run {
 
     /** Reads the file to its end, to know where the last record of each key stands. */
     private void survey(DocumentFile ordered, Opening opening, DocumentShaper shaper) throws IOException {
-        DocumentStream stream = new DocumentStream(ordered.reader(opening.body()), checker(opening), plan.documents());
-        shaper.survey(stream, plan.documents(), plan.context(), stop::requested);
+        try (DocumentStream stream =
+                new DocumentStream(ordered.reader(opening.body()), checker(opening), plan.documents())) {
+            shaper.survey(stream, plan.documents(), plan.context(), stop::requested);
+        }
     }
 
     private RunOutcome outcome(Ending ending, Committer committer) {

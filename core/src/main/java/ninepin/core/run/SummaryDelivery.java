@@ -107,24 +107,27 @@ final class SummaryDelivery {
         RefusedRecords refused = RefusedRecords.of(journal, committed);
         last.forEach(refused::add);
         DocumentPlan documents = plan.documents().forSummaries();
-        DocumentStream stream = reading.stream(documents);
-        DocumentShaper shaper = new DocumentShaper(documents, stream, plan.context());
-        if (documents.surveys()) {
-            shaper.survey(reading.stream(documents), documents, plan.context(), stop::requested);
-        }
-        RowSink nowhere = RowSink.nowhere(documents.deliveries().size());
-        for (DocumentStream.Step step = stream.next(); step != DocumentStream.Step.END; step = stream.next()) {
-            if (stop.requested()) {
-                return null;
-            }
-            if (step == DocumentStream.Step.DOCUMENT) {
-                if (refused.in(stream.document())) {
-                    shaper.remember();
-                } else {
-                    shaper.settle(nowhere);
+        try (DocumentStream stream = reading.stream(documents)) {
+            DocumentShaper shaper = new DocumentShaper(documents, stream, plan.context());
+            if (documents.surveys()) {
+                try (DocumentStream first = reading.stream(documents)) {
+                    shaper.survey(first, documents, plan.context(), stop::requested);
                 }
             }
+            RowSink nowhere = RowSink.nowhere(documents.deliveries().size());
+            for (DocumentStream.Step step = stream.next(); step != DocumentStream.Step.END; step = stream.next()) {
+                if (stop.requested()) {
+                    return null;
+                }
+                if (step == DocumentStream.Step.DOCUMENT) {
+                    if (refused.in(stream.document())) {
+                        shaper.remember();
+                    } else {
+                        shaper.settle(nowhere);
+                    }
+                }
+            }
+            return shaper;
         }
-        return shaper;
     }
 }

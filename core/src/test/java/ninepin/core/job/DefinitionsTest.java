@@ -205,4 +205,32 @@ class DefinitionsTest {
     private static Column column(String name, Family family, int size, boolean nullable) {
         return new Column(name, family.name().toLowerCase(), family, size, size, 2, nullable, false, false, false, "");
     }
+
+    /** A commit could fall between the outer record and the inner one, which a restart would then not find. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "/farms/farm | /farms/farm/herd       |      | false",
+                "/farms/farm | /farms/farm/herd       | farm | true",
+                "/farms/farm | /farms/farm/yard/herd  |      | false",
+                "/farms/farm | /farms/farmer          |      | true",
+                "/farms/farm | /farms/herd            |      | true"
+            })
+    void a_record_inside_another_has_to_belong_to_it(String outer, String inner, String parent, boolean taken) {
+        String layout =
+                """
+                {"name":"register","format":{"kind":"xml"},"recordTypes":[
+                 {"name":"farm","when":{"by":"path","path":"%s"},"fields":[{"name":"no","path":"@no","type":{"is":"integer"}}]},
+                 {"name":"herd"%s,"when":{"by":"path","path":"%s"},"fields":[{"name":"cows","path":"@cows","type":{"is":"integer"}}]}]}
+                """
+                        .formatted(outer, parent == null ? "" : ",\"parent\":\"" + parent + "\"", inner);
+        if (taken) {
+            assertThat(Definitions.layout(layout).recordTypes()).hasSize(2);
+        } else {
+            assertThatThrownBy(() -> Definitions.layout(layout))
+                    .isInstanceOf(DefinitionException.class)
+                    .hasMessageContaining("has to belong to farm");
+        }
+    }
 }

@@ -299,7 +299,7 @@ class RunTest {
             small.fill();
             assertThat(f.run().message())
                     .containsAnyOf("No space left on device", "File too large")
-                    .contains("Make room and restart");
+                    .contains("Make room.");
         }
         f.journal = journal;
         long rowsBefore =
@@ -370,5 +370,30 @@ class RunTest {
         assertThat(f.runInPieces()).isGreaterThan(1);
         assertThat(f.last.tally().blank()).isEqualTo(720_000);
         assertThat(f.last.tally().delivered()).isEqualTo(12);
+    }
+
+    /** What is only loaded is told as such: nobody shows it as delivered, and a halt leaves nothing of it. */
+    @Test
+    void a_file_that_is_delivered_whole_is_committed_once() throws IOException {
+        Job whole = Definitions.job(
+                Definitions.write(Quality.job(Mode.ADD, null)).replaceFirst("\\{", "{\"commit\":\"whole\","));
+        RunFixture f = new RunFixture(folder, "run_whole", whole).file(HEADER + lines(0, 500));
+        f.chunkRows = 50;
+        List<Long> committed = new java.util.ArrayList<>();
+        List<Long> loaded = new java.util.ArrayList<>();
+        f.listener = new RunListener() {
+            @Override
+            public void committed(Mark mark) {
+                committed.add(mark.tally().read());
+            }
+
+            @Override
+            public void loaded(Mark mark) {
+                loaded.add(mark.tally().read());
+            }
+        };
+        assertThat(f.run().state()).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(committed).containsExactly(500L);
+        assertThat(loaded).hasSizeGreaterThan(5).doesNotContain(0L);
     }
 }

@@ -213,6 +213,9 @@ public final class RunCommand {
             return NOT_FINISHED;
         }
         report(all, outcomes, key);
+        if (outcomes.stream().anyMatch(o -> o != null && o.mayPass())) {
+            progress.println("Started again when that is over, it goes on from the last commit.");
+        }
         for (Leg leg : arguments.rehearse() ? all : List.<Leg>of()) {
             Files.deleteIfExists(journal(key, leg));
         }

@@ -191,4 +191,100 @@ class RunCommandTest {
         out = o.toString(StandardCharsets.UTF_8);
         return exit;
     }
+
+    /** Two processes on one file and a table that takes each row as often as it comes. */
+    @Test
+    void a_second_command_on_the_same_file_says_that_the_first_is_at_it() throws Exception {
+        server.execute("command", "ALTER TABLE quality_result DROP PRIMARY KEY");
+        StringBuilder lines = new StringBuilder(Quality.HEADER);
+        for (int n = 0; n < 60_000; n++) {
+            lines.append(Quality.line(n));
+        }
+        Files.writeString(folder.resolve("in.csv"), lines, Quality.CHARSET);
+        Process one = process("state");
+        Process two = process("state");
+        Process elsewhere = process("another-state");
+        List<Integer> exits = List.of(one.waitFor(), two.waitFor(), elsewhere.waitFor());
+        assertThat(exits).as("one delivers, the others say so").contains(0).contains(2);
+        assertThat(server.rows("command", "SELECT COUNT(*), COUNT(DISTINCT sample) FROM quality_result"))
+                .containsExactly("60000|60000");
+        assertThat(Files.readString(folder.resolve("said-state-" + two.pid()))
+                        + Files.readString(folder.resolve("said-state-" + one.pid()))
+                        + Files.readString(folder.resolve("said-another-state-" + elsewhere.pid())))
+                .containsAnyOf("RUN-05", "delivered before");
+    }
+
+    private Process process(String state) throws IOException {
+        Path said = Files.createTempFile(folder, "said", "");
+        Process process = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        "ninepin.server.Ninepin",
+                        "run",
+                        "--job",
+                        folder.resolve("quality.job.json").toString(),
+                        "--input",
+                        folder.resolve("in.csv").toString(),
+                        "--settings",
+                        folder.resolve("settings").toString(),
+                        "--state",
+                        folder.resolve(state).toString(),
+                        "--commit-rows",
+                        "500")
+                .redirectErrorStream(true)
+                .redirectOutput(said.toFile())
+                .start();
+        Files.createLink(folder.resolve("said-" + state + "-" + process.pid()), said);
+        return process;
+    }
+
+    /** What a code list says, and which day it is, is what the first start took. */
+    @Test
+    void a_restart_goes_on_with_the_day_and_the_code_lists_of_the_first_start() throws IOException {
+        String rules =
+                """
+                {"name":"coded","layout":"test","deliveries":[{"to":{"connection":"warehouse","table":"coded"},"shaping":[
+                 {"target":"sample","take":{"from":"field","field":"Sample"}},
+                 {"target":"test","take":{"from":"field","field":"Test"},"touches":[{"touch":"translate","list":"tests"}]},
+                 {"target":"day","take":{"from":"run","fact":"today"}}]}]}
+                """;
+        Files.writeString(folder.resolve("quality.job.json"), rules);
+        String list = "{\"name\":\"tests\",\"columns\":[\"test\",\"name\"],\"entries\":["
+                + "{\"values\":[\"FAT\",\"%s\"]},{\"values\":[\"PROT\",\"%s\"]}]}";
+        Files.writeString(folder.resolve("tests.codes.json"), list.formatted("fat", "protein"));
+        server.execute("command", "CREATE TABLE coded (sample VARCHAR(12), test VARCHAR(20), day DATE)");
+        String content = Quality.HEADER + Quality.line(1) + Quality.line(2);
+        // The first start takes both and delivers nothing, because another one holds the table.
+        server.execute("command", "CREATE TRIGGER later BEFORE INSERT ON coded FOR EACH ROW SIGNAL SQLSTATE 'HY000'");
+        assertThat(run(content)).isEqualTo(2);
+        server.execute("command", "DROP TRIGGER later");
+        Files.writeString(folder.resolve("tests.codes.json"), list.formatted("other", "other"));
+        try (var all = Files.list(folder.resolve("state"))) {
+            Path first =
+                    all.filter(p -> p.toString().endsWith("-start")).findFirst().orElseThrow();
+            Files.writeString(first.resolve("started"), "2026-11-23T21:04:00");
+        }
+        assertThat(run(content)).as(progress).isZero();
+        assertThat(server.rows("command", "SELECT test, day FROM coded ORDER BY sample"))
+                .containsExactly("protein|2026-11-23", "fat|2026-11-23");
+        try (var all = Files.list(folder.resolve("state"))) {
+            assertThat(all.filter(p -> p.toString().endsWith("-start"))).isEmpty();
+        }
+    }
+
+    /** The names begin alike for longer than the key of a run has room. */
+    @Test
+    void a_file_that_one_job_has_delivered_is_new_to_another_whose_name_begins_alike() throws IOException {
+        String name = "results-of-the-laboratory-of-%s";
+        for (String valley : List.of("larkfell", "larkdale")) {
+            Files.writeString(
+                    folder.resolve("quality.job.json"),
+                    Definitions.write(Quality.job(Mode.ADD, null))
+                            .replace("\"name\": \"quality\"", "\"name\": \"" + name.formatted(valley) + "\"")
+                            .replace("\"name\":\"quality\"", "\"name\":\"" + name.formatted(valley) + "\""));
+            server.execute("command", "DELETE FROM quality_result");
+            assertThat(run(Quality.HEADER + Quality.line(1))).as(progress).isZero();
+        }
+    }
 }

@@ -121,7 +121,7 @@ final class Caller {
                 Kind.AWAY,
                 "APP-02",
                 address.name() + " did not take a document, which was sent " + patience.tries() + " times: " + trouble
-                        + ". Restart to go on from the last commit when it is back.",
+                        + ". What is committed stays.",
                 null);
     }
 

@@ -348,10 +348,7 @@ public final class FileTarget implements Target {
         }
         String words = e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
         return new TargetException(
-                Kind.AWAY,
-                "FIL-09",
-                "The file cannot be written: " + words + ". What is committed stays; restart to go on.",
-                e);
+                Kind.AWAY, "FIL-09", "The file cannot be written: " + words + ". What is committed stays.", e);
     }
 
     /** Writes documents one after another. */

@@ -118,8 +118,7 @@ public final class MariaDb extends Dialect {
             return new TargetException(
                     TargetException.Kind.BUSY,
                     "DBS-05",
-                    words + "another transaction holds the rows. Restart the run when it has ended. (" + reason(e)
-                            + ")",
+                    words + "another transaction holds the rows. (" + reason(e) + ")",
                     e);
         }
         String code;
@@ -144,14 +143,12 @@ public final class MariaDb extends Dialect {
             }
             case 1021, 1114, 3, 1026, 1030 -> {
                 code = "DBS-07";
-                advice = "the server has no room left. Make room and restart the run.";
+                advice = "the server has no room left. Make room.";
             }
             default -> {
                 boolean away = isAway(e);
                 code = away ? "DBS-01" : "DBS-09";
-                advice = away
-                        ? "the server does not answer. Restart the run when it does."
-                        : "the server refused the statement.";
+                advice = away ? "the server does not answer." : "the server refused the statement.";
             }
         }
         return explained(code, words + advice + " (" + reason(e) + ")", e);

@@ -73,8 +73,7 @@ public final class PostgreSql extends Dialect {
             return new TargetException(
                     TargetException.Kind.BUSY,
                     "DBS-05",
-                    words + "another transaction holds the rows. Restart the run when it has ended. (" + reason(e)
-                            + ")",
+                    words + "another transaction holds the rows. (" + reason(e) + ")",
                     e);
         }
         String state = state(e);
@@ -95,10 +94,10 @@ public final class PostgreSql extends Dialect {
                     "the user lacks a right. Grant it SELECT, INSERT and UPDATE on the target, and CREATE on its schema.";
         } else if (state.startsWith("53")) {
             code = "DBS-07";
-            advice = "the server has no room or no connection left. Make room and restart the run.";
+            advice = "the server has no room or no connection left. Make room.";
         } else if (state.startsWith("08") || state.startsWith("57P")) {
             code = "DBS-01";
-            advice = "the server does not answer. Restart the run when it does.";
+            advice = "the server does not answer.";
         } else {
             code = "DBS-09";
             advice = "the server refused the statement.";

@@ -72,11 +72,16 @@ class OrdinaryTroubleTest {
     @Test
     void a_second_application_on_the_same_database_leaves_the_runs_of_the_first_alone() throws Exception {
         jobs.adds("shared", GOES_ON);
+        // So that the run is still under way when the second one is up.
+        database.execute("warehouse", "CREATE TRIGGER slow BEFORE UPDATE ON ninepin_mark FOR EACH ROW DO SLEEP(1)");
         long run = jobs.give("shared", "large.csv", SmallJobs.lines(0, MANY));
         jobs.awaitCommits(run, 2);
         try (ServerProcess second = new ServerProcess(folder.resolve("two"), database)) {
             second.start();
+            assertThat(server.get("/api/runs/" + run).path("state").asString()).isEqualTo("RUNNING");
             delivered("shared", run, MANY);
+        } finally {
+            database.execute("warehouse", "DROP TRIGGER slow");
         }
     }
 
@@ -234,17 +239,37 @@ class OrdinaryTroubleTest {
         assertThat(jobs.await(third, "REFUSED").path("message").asString()).contains("was delivered by run " + second);
     }
 
-    /** A failed run keeps its file; nobody else takes it at the next start. */
+    /** A run that fails for a fault of Ninepin keeps its file; nobody else takes it at the next start. */
     @Test
     void a_failed_run_keeps_its_file_and_can_be_restarted() throws Exception {
-        jobs.adds("kept", GOES_ON);
-        database.execute("warehouse", "RENAME TABLE kept TO hidden");
-        long run = jobs.give("kept", "kept.csv", SmallJobs.lines(0, 70));
-        jobs.await(run, "FAILED");
+        jobs.adds(
+                "kept",
+                GOES_ON
+                        + ",\"pickUp\":{\"root\":\"partners\",\"folder\":\"kept\",\"pattern\":\"*.csv\",\"everySeconds\":1,"
+                        + "\"readySeconds\":0,\"sameFileAgain\":false}");
+        Path inbox = Files.createDirectories(folder.resolve("one/partners/kept"));
+        server.ask("PUT", "/api/jobs/kept/schedule?on=true", null);
+        String of = " WHERE job_id = (SELECT id FROM job WHERE name = 'kept')";
+        database.execute(
+                "ninepin",
+                "CREATE TABLE aside SELECT * FROM job_version" + of,
+                "CREATE TRIGGER broken BEFORE INSERT ON run FOR EACH ROW IF NEW.file_name = 'kept.csv' THEN"
+                        + " UPDATE job_version SET definition = '{\"name\":' WHERE job_id = NEW.job_id; END IF");
+        Files.write(inbox.resolve("kept.csv"), SmallJobs.lines(0, 70));
+        JsonNode failed = server.await(
+                        "/api/runs?job=kept",
+                        r -> r.size() == 1 && r.get(0).path("state").asString().equals("FAILED"))
+                .get(0);
+        long run = failed.path("id").asLong();
+        database.execute(
+                "ninepin",
+                "DROP TRIGGER broken",
+                "UPDATE job_version SET definition = (SELECT definition FROM aside)" + of,
+                "DROP TABLE aside");
         server.kill();
         server.start();
+        TimeUnit.SECONDS.sleep(3);
         assertThat(server.get("/api/runs?job=kept").size()).isEqualTo(1);
-        database.execute("warehouse", "RENAME TABLE hidden TO kept");
         server.ask("POST", "/api/runs/" + run + "/restart", null);
         delivered("kept", run, 70);
     }

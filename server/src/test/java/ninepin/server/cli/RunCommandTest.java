@@ -246,7 +246,7 @@ class RunCommandTest {
                 """
                 {"name":"coded","layout":"test","deliveries":[{"to":{"connection":"warehouse","table":"coded"},"shaping":[
                  {"target":"sample","take":{"from":"field","field":"Sample"}},
-                 {"target":"test","take":{"from":"field","field":"Test"},"touches":[{"touch":"translate","list":"tests"}]},
+                 {"target":"test","take":{"from":"code","field":"Test","list":"tests"}},
                  {"target":"day","take":{"from":"run","fact":"today"}}]}]}
                 """;
         Files.writeString(folder.resolve("quality.job.json"), rules);
@@ -281,8 +281,7 @@ class RunCommandTest {
             Files.writeString(
                     folder.resolve("quality.job.json"),
                     Definitions.write(Quality.job(Mode.ADD, null))
-                            .replace("\"name\": \"quality\"", "\"name\": \"" + name.formatted(valley) + "\"")
-                            .replace("\"name\":\"quality\"", "\"name\":\"" + name.formatted(valley) + "\""));
+                            .replaceFirst("\"name\" ?: ?\"quality\"", "\"name\":\"" + name.formatted(valley) + "\""));
             server.execute("command", "DELETE FROM quality_result");
             assertThat(run(Quality.HEADER + Quality.line(1))).as(progress).isZero();
         }

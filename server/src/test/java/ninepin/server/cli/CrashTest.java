@@ -7,11 +7,11 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.YearMonth;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
@@ -20,6 +20,7 @@ import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
 import ninepin.core.testing.TestDatabase;
+import ninepin.server.testing.Storm;
 import ninepin.standins.FarmRegister;
 import ninepin.standins.SupplyVouchers;
 import ninepin.standins.TankerCollections;
@@ -33,31 +34,30 @@ import org.junit.jupiter.api.parallel.ExecutionMode;
 @Execution(ExecutionMode.CONCURRENT)
 class CrashTest {
 
-    private static final int LINES = 200_000;
-    private static final int KILLS = 25;
-    private static final int DATABASE_KILLS = 5;
+    private static final int LINES = 200_000 * Storm.times();
 
     @TempDir
     Path folder;
 
-    private final Random random = new Random(2026);
-
     @Test
-    @Timeout(value = 9, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void killed_at_any_instant_and_restarted_it_ends_as_if_nothing_had_happened() throws Exception {
-        storm(quality(Quality.job(Mode.ADD, null)), writeInput(LINES), KILLS, DATABASE_KILLS);
+        storm(quality(Quality.job(Mode.ADD, null)), writeInput(LINES), Duration.ofSeconds(60));
     }
 
     /** Keys that are remembered from the start of the file, and counts of what was added, changed and left as it was. */
     @Test
-    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_a_run_that_changes_by_key_and_remembers_what_stood_before() throws Exception {
-        storm(quality(Quality.uniqueSampleAndTest(Quality.job(Mode.ADD_OR_CHANGE, null))), writeInput(LINES / 4), 8, 2);
+        storm(
+                quality(Quality.uniqueSampleAndTest(Quality.job(Mode.ADD_OR_CHANGE, null))),
+                writeInput(LINES / 4),
+                Duration.ofSeconds(20));
     }
 
     /** COPY into PostgreSQL, and what stands there changed by key. */
     @Test
-    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_a_load_into_postgresql() throws Exception {
         CommandLoad.Subject subject = new CommandLoad.Subject(
                 PostgreSqlServer::start,
@@ -69,12 +69,12 @@ class CrashTest {
                                 + " 3, '2026-11-03', 'there', 7, n FROM generate_series(1, 5000) n"),
                 "SELECT COUNT(*), MD5(STRING_AGG(CONCAT_WS('|', sample, farm, test, value, taken_on, remark, line), ','"
                         + " ORDER BY sample, test)) FROM quality_result");
-        storm(subject, writeInput(LINES / 4), 8, 2);
+        storm(subject, writeInput(LINES / 4), Duration.ofSeconds(20));
     }
 
     /** Parents and children in two tables, groups of them in a third, a trailer that is checked beforehand. */
     @Test
-    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_a_fixed_length_file_of_several_record_types() throws Exception {
         Path input = folder.resolve("collections.dat");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
@@ -88,13 +88,12 @@ class CrashTest {
                                 + " SUM(CRC32(CONCAT_WS('|', c.round_no, stop, farm, collected_at, c.litres, temperature,"
                                 + " r.litres, stops, valley, tanker, driver, route))) FROM collection c JOIN round r ON r.round_no = c.round_no"),
                 input,
-                8,
-                2);
+                Duration.ofSeconds(20));
     }
 
     /** Records gathered into documents by a key, with aggregates, lanes' way of counting, and what is set aside. */
     @Test
-    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_do_records_that_are_gathered_into_documents() throws Exception {
         Path input = folder.resolve("supplies.txt");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
@@ -105,12 +104,12 @@ class CrashTest {
                 "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', v.voucher_no, v.farm, farm_name, items, goods, file_line, article,"
                         + " article_group, debit, credit))) FROM voucher v JOIN voucher_line l ON l.voucher_no = v.voucher_no");
         supplies.statements().add("INSERT INTO farm (farm, name) SELECT seq, CONCAT('Farm ', seq) FROM seq_1_to_214");
-        storm(supplies, input, 8, 2);
+        storm(supplies, input, Duration.ofSeconds(20));
     }
 
     /** Elements inside elements; a restart finds its way without the bytes before it being delivered again. */
     @Test
-    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_an_xml_file() throws Exception {
         Path input = folder.resolve("register.xml");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
@@ -122,8 +121,7 @@ class CrashTest {
                         "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', f.farm, name, valley, organic, member_since, breed, cows,"
                                 + " yield))) FROM farm f JOIN herd h ON h.farm = f.farm"),
                 input,
-                6,
-                1);
+                Duration.ofSeconds(20));
     }
 
     private static CommandLoad.Subject quality(Job job) {
@@ -151,7 +149,12 @@ class CrashTest {
                 checksum);
     }
 
-    private void storm(CommandLoad.Subject subject, Path input, int wanted, int databases) throws Exception {
+    private static synchronized void killDatabase(TestDatabase server) {
+        server.kill();
+        server.launch();
+    }
+
+    private void storm(CommandLoad.Subject subject, Path input, Duration budget) throws Exception {
         try (TestDatabase server = subject.server().get()) {
             CommandLoad calm = new CommandLoad(folder, server, "calm", subject, input);
             assertThat(calm.start().waitFor())
@@ -159,48 +162,32 @@ class CrashTest {
                     .isEqualTo(1);
 
             CommandLoad stormy = new CommandLoad(folder, server, "stormy", subject, input);
-            int kills = 0;
-            int databaseKills = 0;
-            while (kills < wanted) {
-                boolean database = kills % (wanted / databases) == 2;
-                Process process = stormy.start();
-                stormy.awaitFirstCommit(process);
-                Thread.sleep(random.nextInt(60));
-                assertThat(process.isAlive())
-                        .as("there is something left to kill after %d kills", kills)
-                        .isTrue();
-                if (database) {
-                    server.kill();
-                    databaseKills++;
-                    assertThat(process.waitFor())
-                            .as("a run whose database died has failed")
-                            .isEqualTo(2);
-                    server.launch();
-                } else {
-                    process.destroyForcibly().waitFor();
-                }
-                kills++;
-            }
-            assertThat(stormy.start().waitFor()).isEqualTo(1);
+            Restarted command = new Restarted(stormy);
+            new Storm(subject.job().name(), budget)
+                    .event("command killed", 4, random -> command.kill())
+                    .event("command frozen", 1, random -> command.freeze(random.nextInt(400)))
+                    .event("database killed", 1, random -> killDatabase(server))
+                    .rage(command::isThrough, 3_500);
+            command.awaitEnd();
 
-            assertThat(stormy.report().get("tally")).isEqualTo(calm.report().get("tally"));
-            assertThat(stormy.report().get("shares")).isEqualTo(calm.report().get("shares"));
-            assertThat(stormy.report().get("findingsInAll"))
-                    .isEqualTo(calm.report().get("findingsInAll"));
+            // Killed after its last commit it has nothing left to report.
+            if (command.reports()) {
+                assertThat(stormy.report().get("tally")).isEqualTo(calm.report().get("tally"));
+                assertThat(stormy.report().get("shares"))
+                        .isEqualTo(calm.report().get("shares"));
+                assertThat(stormy.report().get("findingsInAll"))
+                        .isEqualTo(calm.report().get("findingsInAll"));
+            }
             assertThat(stormy.journal()).isEqualTo(calm.journal());
             assertThat(stormy.checksum()).isEqualTo(calm.checksum());
             System.out.printf(
-                    "crash test (%s): %d kills, %d of them of the database; %s rows, tally %s%n",
-                    subject.job().name(),
-                    kills,
-                    databaseKills,
-                    stormy.checksum().split("\\|")[0],
-                    stormy.report().get("tally"));
+                    "crash test (%s): %d starts; %s rows%n",
+                    subject.job().name(), command.starts(), stormy.checksum().split("\\|")[0]);
         }
     }
 
     @Test
-    @Timeout(value = 5, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void a_file_much_larger_than_the_heap_runs_in_it() throws Exception {
         Path input = writeInput(1_500_000);
         try (MariaDbServer server = MariaDbServer.start()) {

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,6 +21,7 @@ import ninepin.core.job.Job;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.TestDatabase;
 import ninepin.server.testing.AccountsProcess;
+import ninepin.server.testing.Storm;
 import ninepin.standins.SupplyVouchers;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -37,16 +39,13 @@ import tools.jackson.databind.node.ObjectNode;
 @Execution(ExecutionMode.CONCURRENT)
 class SideBySideCrashTest {
 
-    private static final int VOUCHERS = 250;
-    private static final int KILLS = Integer.getInteger("ninepin.kills", 30);
+    private static final int VOUCHERS = 250 * Storm.times();
 
     @TempDir
     Path folder;
 
-    private final Random random = new Random(426);
-
     @Test
-    @Timeout(value = 180, unit = TimeUnit.MINUTES)
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
     void nothing_is_lost_and_no_voucher_is_booked_twice() throws Exception {
         Path input = folder.resolve("supplies.txt");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
@@ -59,49 +58,44 @@ class SideBySideCrashTest {
             assertThat(calm.start().waitFor()).as(calm::lastProgress).isEqualTo(1);
 
             CommandLoad stormy = load(server, "stormy", input, accounts);
-            int[] kills = new int[3];
-            for (int kill = 0; kill < KILLS; kill++) {
-                accounts.misbehave("slow=1&fail=20&busy=0&refuse=0");
-                Process process = stormy.start();
-                Thread.sleep(500 + random.nextInt(900));
-                int whom = random.nextInt(10);
-                if (whom == 0) {
-                    server.kill();
-                    Thread.sleep(random.nextInt(100));
-                    server.launch();
-                    kills[1]++;
-                } else if (whom < 4) {
-                    accounts.kill();
-                    Thread.sleep(random.nextInt(100));
-                    accounts.launch();
-                    kills[2]++;
-                }
-                Thread.sleep(random.nextInt(200));
-                if (process.isAlive()) {
-                    process.destroyForcibly();
-                    kills[0]++;
-                }
-                process.waitFor();
-            }
+            accounts.misbehave("slow=1&fail=20&busy=0&refuse=0");
+            Restarted command = new Restarted(stormy);
+            new Storm("side by side", Duration.ofSeconds(75))
+                    .event("command killed", 6, random -> command.kill())
+                    .event("command frozen", 1, random -> command.freeze(random.nextInt(400)))
+                    .event("database killed", 1, random -> restart(server, random))
+                    .event("Farm Accounts killed", 3, random -> restart(accounts, random))
+                    .rage(command::isThrough, 3_000);
             accounts.misbehave("slow=0&fail=30&busy=0&refuse=0");
-            int exit = stormy.start().waitFor();
-            assertThat(exit).as(stormy::lastProgress).isIn(1, 2);
+            command.awaitEnd();
 
             assertThat(accounts.booked()).doesNotHaveDuplicates().containsExactlyElementsOf(calmAccounts.booked());
             assertThat(stormy.checksum()).isEqualTo(calm.checksum());
             assertThat(files("stormy")).isEqualTo(files("calm"));
             assertThat(files("stormy")).hasSizeGreaterThan(8);
             assertThat(stormy.journal()).isEqualTo(calm.journal());
-            if (exit == 1) {
+            if (command.reports()) {
                 assertThat(stormy.report().get("legs").get(1).get("tally"))
                         .isEqualTo(calm.report().get("legs").get(1).get("tally"));
                 assertThat(stormy.report().get("tally")).isEqualTo(calm.report().get("tally"));
             }
             System.out.printf(
-                    "crash test (side by side): %d kills of the command, %d of the database, %d of Farm Accounts; %d"
-                            + " vouchers booked, %s%n",
-                    kills[0], kills[1], kills[2], accounts.booked().size(), stormy.checksum());
+                    "crash test (side by side): %d starts; %d vouchers booked, %s%n",
+                    command.starts(), accounts.booked().size(), stormy.checksum());
         }
+    }
+
+    private static void restart(TestDatabase server, Random random) throws InterruptedException {
+        server.kill();
+        Thread.sleep(random.nextInt(100));
+        server.launch();
+    }
+
+    private static synchronized void restart(AccountsProcess accounts, Random random) throws Exception {
+        accounts.kill();
+        Thread.sleep(random.nextInt(100));
+        accounts.launch();
+        accounts.misbehave("slow=1&fail=20&busy=0&refuse=0");
     }
 
     /** What was written, by name; what is hidden is no file yet. */

@@ -12,6 +12,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.SmallDisk;
+import ninepin.server.testing.Storm;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
@@ -24,7 +25,7 @@ import tools.jackson.databind.JsonNode;
  */
 class ApplicationStormTest {
 
-    private static final int TIMES = Integer.getInteger("ninepin.storm.files", 3);
+    private static final int TIMES = Integer.getInteger("ninepin.storm.files", 3 * Storm.times());
 
     @TempDir
     Path folder;

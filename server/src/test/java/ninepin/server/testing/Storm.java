@@ -1,4 +1,4 @@
-package ninepin.server.storm;
+package ninepin.server.testing;
 
 import java.time.Duration;
 import java.util.ArrayList;
@@ -14,11 +14,11 @@ import java.util.function.BooleanSupplier;
  * Events that strike at random instants. The seed is printed, and {@code -Dninepin.storm.seed=N} draws the same events again.
  * A storm ends with its budget: three minutes in the ordinary run, or so many events with {@code -Dninepin.storm.events=N}.
  */
-final class Storm {
+public final class Storm {
 
     /** Does something to what is under way, and waits until it is over. */
     @FunctionalInterface
-    interface Strike {
+    public interface Strike {
         void strike(Random random) throws Exception;
     }
 
@@ -26,6 +26,8 @@ final class Storm {
 
     /** One in so many events comes with another close behind it. */
     private static final int PAIRS = 5;
+    /** About as many events come in the ordinary run. */
+    private static final int EVENTS = 20;
 
     private final String name;
     private final long seed;
@@ -35,10 +37,15 @@ final class Storm {
     private final List<Event> events = new ArrayList<>();
     private final Map<String, Integer> struck = new TreeMap<>();
 
+    /** How many times the ordinary work there has to be for a storm of so many events. */
+    public static int times() {
+        return Math.max(1, Integer.getInteger("ninepin.storm.events", 0) / EVENTS);
+    }
+
     /**
      * @param budget how long it lasts in the ordinary run
      */
-    Storm(String name, Duration budget) {
+    public Storm(String name, Duration budget) {
         this.name = name;
         this.seed = Long.getLong("ninepin.storm.seed", System.nanoTime() & 0xffff_ffffL);
         this.random = new Random(seed);
@@ -52,7 +59,7 @@ final class Storm {
      *
      * @param weight how often it comes beside the others
      */
-    Storm event(String what, int weight, Strike strike) {
+    public Storm event(String what, int weight, Strike strike) {
         events.add(new Event(what, weight, strike));
         return this;
     }
@@ -63,7 +70,7 @@ final class Storm {
      * @param over whether there is nothing left to strike
      * @param pauseMillis the longest pause between two events
      */
-    void rage(BooleanSupplier over, int pauseMillis) throws Exception {
+    public void rage(BooleanSupplier over, int pauseMillis) throws Exception {
         long until = System.nanoTime() + budget.toNanos();
         int count = 0;
         while (System.nanoTime() < until && !over.getAsBoolean() && (most == 0 || count < most)) {

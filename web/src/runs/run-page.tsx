@@ -102,15 +102,24 @@ export function RunPage() {
             <Link to={`/jobs/${r.job}`} className="text-pine underline underline-offset-2">
               {r.title}
             </Link>
-            , version {r.version}, on{" "}
+            , version {r.version},{" "}
             {r.undoes ? (
-              <span className="data">{r.fileName}</span>
+              <>
+                take back of{" "}
+                <Link to={`/runs/${r.undoes}`} className="text-pine underline">
+                  run {r.undoes}
+                </Link>
+              </>
             ) : (
-              <Link to={`/runs/${id}/file`} className="data text-pine underline">
-                {r.fileName}
-              </Link>
-            )}{" "}
-            ({bytes(r.fileSize)}), started by {r.startedBy} {moment(r.startedAt ?? r.createdAt)}
+              <>
+                on{" "}
+                <Link to={`/runs/${id}/file`} className="data text-pine underline">
+                  {r.fileName}
+                </Link>{" "}
+                ({bytes(r.fileSize)})
+              </>
+            )}
+            , started by {r.startedBy} {moment(r.startedAt ?? r.createdAt)}
           </p>
         </div>
         {r.tally.rejected > 0 && (
@@ -187,13 +196,13 @@ export function RunPage() {
             </div>
           )}
           <p className="mt-3 text-sm text-faint">
-            {plural(r.commits, "commit")}, {r.restarts ? plural(r.restarts, "restart") : "no restart"},{" "}
-            {duration(r.busyMillis)} at work
+            {!r.undoes && `${plural(r.commits, "commit")}, `}
+            {r.restarts ? plural(r.restarts, "restart") : "no restart"}, {duration(r.busyMillis)} at work
           </p>
         </section>
       </div>
       <Deliveries id={id} state={r.state} read={r.tally.read} />
-      <Reasons id={id} state={r.state} findings={r.tally.rejected + r.tally.notes} />
+      {!r.undoes && <Reasons id={id} state={r.state} findings={r.tally.rejected + r.tally.notes} />}
     </div>
   );
 }
@@ -262,7 +271,7 @@ function Family({ run }: { run: Schemas["RunView"] }) {
     queryKey: ["run-part", run.id, "resubmissions", run.state],
     queryFn: () => ask(api.GET("/api/runs/{id}/resubmissions", { params: { path: { id: run.id } } })),
   });
-  if (!run.parentRun && !run.undoes && !again.data?.length) return null;
+  if (!run.parentRun && !again.data?.length) return null;
   return (
     <div className="flex flex-col gap-1 text-sm">
       {run.parentRun && (
@@ -272,15 +281,6 @@ function Family({ run }: { run: Schemas["RunView"] }) {
             run {run.parentRun}
           </Link>
           , sent again.
-        </p>
-      )}
-      {run.undoes && (
-        <p>
-          Takes back{" "}
-          <Link to={`/runs/${run.undoes}`} className="text-pine underline">
-            run {run.undoes}
-          </Link>
-          .
         </p>
       )}
       {again.data?.map((r) => (

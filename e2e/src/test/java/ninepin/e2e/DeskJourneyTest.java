@@ -73,10 +73,14 @@ class DeskJourneyTest {
         Locator dialog = page.getByRole(AriaRole.DIALOG);
         assertThat(dialog).containsText("is not taken back from here");
         dialog.getByRole(AriaRole.BUTTON, inExactly("Take back")).click();
-        assertThat(dialog).containsText(Pattern.compile("voucher: 12 rows removed"));
+        Locator taken = page.getByRole(AriaRole.REGION, named("What was taken back"));
+        assertThat(taken).containsText(Pattern.compile("voucher: 12 rows removed"));
+        assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
         noViolations(page);
-        page.keyboard().press("Escape");
+        page.getByText("take back of").getByRole(AriaRole.LINK).last().click();
         assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("taken back");
+        assertThat(page.getByText("Taken back by run")).isVisible();
+        noViolations(page);
     }
 
     @Test

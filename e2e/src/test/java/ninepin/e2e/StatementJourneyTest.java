@@ -100,7 +100,8 @@ class StatementJourneyTest {
         page.getByRole(AriaRole.BUTTON, exactly("More")).click();
         page.getByRole(AriaRole.MENUITEM, named("Take back")).click();
         dialog.getByRole(AriaRole.BUTTON, inExactly("Take back")).click();
-        assertThat(dialog).containsText(download.suggestedFilename() + " (changed)");
+        assertThat(page.getByRole(AriaRole.REGION, named("What was taken back")))
+                .containsText(download.suggestedFilename() + " (changed)");
         noViolations(page);
         org.assertj.core.api.Assertions.assertThat(Files.readString(bank.resolve(download.suggestedFilename())))
                 .isEqualTo("mine");

@@ -13,4 +13,6 @@ ALTER TABLE run
   ADD COLUMN undoes BIGINT,
   ADD COLUMN state_before VARCHAR(16) CHARACTER SET ascii,
   ADD COLUMN outcomes LONGTEXT,
-  ADD KEY by_owner (owner);
+  ADD KEY by_owner (owner),
+  ADD KEY by_move (moving_to(20)),
+  ADD KEY by_undone (undoes);

@@ -142,9 +142,9 @@ public interface RunMapper {
             + " ORDER BY r.id")
     List<RunRow> since(Instant since);
 
-    /** The jobs that have a run whose turn may have come. */
-    @Select("SELECT DISTINCT job_id FROM run WHERE state = 'WAITING' OR state = 'PAUSED' AND resume_at <= NOW(3)"
-            + " ORDER BY job_id")
+    /** The jobs that have a run whose turn may have come, the one that has waited longest first. */
+    @Select("SELECT job_id FROM run WHERE state = 'WAITING' OR state = 'PAUSED' AND resume_at <= NOW(3)"
+            + " GROUP BY job_id ORDER BY MIN(id)")
     List<Long> jobsWithWork();
 
     /** Keeps others from taking up a run of a job until the transaction ends. */

@@ -180,7 +180,7 @@ class TakeBack {
         run.version = row.version();
         run.state = RunState.WAITING;
         run.startedBy = who;
-        run.fileName = row.fileName();
+        run.fileName = "take back of run " + id;
         run.filePath = "";
         run.fileHome = "";
         run.fileSize = row.fileSize();

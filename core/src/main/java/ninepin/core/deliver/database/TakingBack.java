@@ -34,7 +34,11 @@ public final class TakingBack implements AutoCloseable {
      * @param gone how many are not there any more
      * @param left the keys of the first of those that were changed or are gone, and which of the two it is
      */
-    public record Outcome(String table, long removed, long changed, long gone, List<String> left) {}
+    public record Outcome(String table, long removed, long changed, long gone, List<String> left) {
+        public Outcome {
+            left = left == null ? List.of() : List.copyOf(left);
+        }
+    }
 
     /** A table with the statements that take rows out of it. */
     private final class Table {

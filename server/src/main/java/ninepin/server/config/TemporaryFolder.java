@@ -46,9 +46,10 @@ public final class TemporaryFolder {
         try (DirectoryStream<Path> folders = Files.newDirectoryStream(all, host + "-*")) {
             for (Path folder : folders) {
                 String number = folder.getFileName().toString().substring(host.length() + 1);
+                // One that has ended but still has a number has no command any more.
                 boolean dead = number.matches("\\d{1,18}")
                         && ProcessHandle.of(Long.parseLong(number))
-                                .filter(ProcessHandle::isAlive)
+                                .flatMap(p -> p.info().command())
                                 .isEmpty();
                 if (dead) {
                     remove(folder);

@@ -10,7 +10,7 @@ public final class OwnDatabase {
 
     /** What people are told while it is away. */
     public static final String AWAY =
-            "Ninepin's own database does not answer. Runs go on by themselves when it is back; try again then.";
+            "Ninepin's own database does not answer. Runs and pages go on by themselves when it is back.";
 
     /** No room, a dead lock, a lock that was waited for too long, a connection that was ended, a server that is ending. */
     private static final Set<Integer> PASSING =

@@ -335,11 +335,11 @@ public interface RunMapper {
 
     /** What it had delivered is not there any more. */
     @Update(
-            "UPDATE run SET state = 'TAKEN_BACK', state_before = NULL, ended_at = #{at}, code = NULL, message = #{message}, next_offset = 0,"
+            "UPDATE run SET state = 'TAKEN_BACK', state_before = NULL, code = NULL, message = #{message}, next_offset = 0,"
                     + " commits = 0, records_read = 0, added = 0, changed = 0, unchanged = 0, removed = 0, rejected = 0,"
                     + " set_aside = 0, blank = 0, notes = 0, delivered = 0, without_rows = 0, shares = NULL WHERE id = #{id}"
                     + " AND state = 'TAKING_BACK'")
-    int takenBack(long id, Instant at, String message);
+    int takenBack(long id, String message);
 
     @Update("UPDATE run SET live_millis = #{millis} WHERE id = #{id} AND epoch = #{epoch}")
     void underWay(long id, long epoch, long millis);

@@ -268,7 +268,7 @@ class TakeBack {
         String message = removed + " removed"
                 + (left == 0 ? "." : "; " + left + " had been changed or were gone, and were left.");
         transaction.executeWithoutResult(status -> {
-            if (mapper.takenBack(row.id(), clock.instant(), "Taken back by " + own.startedBy() + ": " + message) > 0) {
+            if (mapper.takenBack(row.id(), "Taken back by " + own.startedBy() + ": " + message) > 0) {
                 accounts.takenBack(row.id());
                 mapper.event(row.id(), clock.instant(), "taken back", message, 0);
             }

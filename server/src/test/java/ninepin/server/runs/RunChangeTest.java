@@ -145,7 +145,7 @@ class RunChangeTest {
             case PAUSE -> mapper.pause(id, 0, change, "DBS-01", "away", true, 5, 300, 1);
             case RESTART -> mapper.requeue(id, 1, null, Tally.ZERO, change);
             case TAKE_BACK -> mapper.takeBack(id, change);
-            case TAKEN_AWAY -> mapper.takenBack(id, at, "gone");
+            case TAKEN_AWAY -> mapper.takenBack(id, "gone");
             default -> mapper.end(id, 0, change, at, null, null, null, 1);
         };
     }

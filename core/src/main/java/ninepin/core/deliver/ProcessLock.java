@@ -17,6 +17,8 @@ import java.util.Optional;
 public final class ProcessLock implements Closeable {
 
     private static final long NAP_MILLIS = 50;
+    /** How long a process that was just killed may still hold its lock. */
+    private static final int GRACE_MILLIS = 3_000;
 
     private final FileChannel channel;
 
@@ -45,6 +47,24 @@ public final class ProcessLock implements Closeable {
             }
             pause();
         }
+    }
+
+    /**
+     * Takes the lock beside the files of a run.
+     *
+     * @param files the path whose name gets an ending
+     * @param target where the run delivers to, for the message
+     * @return empty where another process has it that is only to be overtaken
+     * @throws TargetException of the kind HELD where another process has it and is not to be overtaken
+     */
+    public static Optional<ProcessLock> beside(Path files, TakeUp as, String target)
+            throws IOException, TargetException {
+        Path path = files.resolveSibling(files.getFileName() + ".lock");
+        Optional<ProcessLock> lock = take(path, as.preempts() ? 0 : GRACE_MILLIS);
+        if (lock.isEmpty() && !as.preempts()) {
+            throw TargetException.held(target);
+        }
+        return lock;
     }
 
     private static boolean locked(FileChannel channel) throws IOException {

@@ -172,7 +172,7 @@ class DeliveryModesTest {
                     StopSignal asked = f.stop;
                     f.listener = new RunListener() {
                         @Override
-                        public void committed(Mark mark) {
+                        public void loaded(Mark mark) {
                             asked.request();
                         }
                     };

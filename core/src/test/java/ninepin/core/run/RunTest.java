@@ -33,6 +33,7 @@ import ninepin.core.testing.Quality;
 import ninepin.core.testing.SmallDisk;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.node.ObjectNode;
 
 class RunTest {
 
@@ -375,8 +376,8 @@ class RunTest {
     /** What is only loaded is told as such: nobody shows it as delivered, and a halt leaves nothing of it. */
     @Test
     void a_file_that_is_delivered_whole_is_committed_once() throws IOException {
-        Job whole = Definitions.job(
-                Definitions.write(Quality.job(Mode.ADD, null)).replaceFirst("\\{", "{\"commit\":\"whole\","));
+        ObjectNode definition = Definitions.mapper().valueToTree(Quality.job(Mode.ADD, null));
+        Job whole = Definitions.job(definition.put("commit", "whole").toString());
         RunFixture f = new RunFixture(folder, "run_whole", whole).file(HEADER + lines(0, 500));
         f.chunkRows = 50;
         List<Long> committed = new java.util.ArrayList<>();

@@ -8,7 +8,9 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
+import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
+import ninepin.core.testing.Quality;
 import ninepin.core.testing.SmallDisk;
 import ninepin.server.testing.ServerProcess;
 import ninepin.server.testing.SmallJobs;
@@ -18,9 +20,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Ordinary situations in which work could be lost: a stop, a restart, a database that is away, a full disk, a fault at the end. */
-@Timeout(value = 4, unit = TimeUnit.MINUTES)
+@Timeout(value = 20, unit = TimeUnit.MINUTES)
 class OrdinaryTroubleTest {
 
     private static final int MANY = 150_000;
@@ -190,18 +193,14 @@ class OrdinaryTroubleTest {
             Path home = Files.createDirectories(folder.resolve("one/partners/full"));
             for (int n = 0; n < 3; n++) {
                 // A reject, which is kept on the disk, comes with each.
-                String file = new String(SmallJobs.lines(n * 100, n * 100 + 100), ninepin.core.testing.Quality.CHARSET);
-                Files.writeString(
-                        home.resolve("f" + n + ".csv"),
-                        file + "bad;x;x;x;x;x\r\n",
-                        ninepin.core.testing.Quality.CHARSET);
+                String file = new String(SmallJobs.lines(n * 100, n * 100 + 100), Quality.CHARSET);
+                Files.writeString(home.resolve("f" + n + ".csv"), file + "bad;x;x;x;x;x\r\n", Quality.CHARSET);
             }
             int revision = server.get("/api/jobs/full").path("revision").asInt();
-            tools.jackson.databind.node.ObjectNode job =
-                    server.get("/api/jobs/full").path("job").asObject();
+            ObjectNode job = server.get("/api/jobs/full").path("job").asObject();
             job.set(
                     "pickUp",
-                    ninepin.core.job.Definitions.mapper()
+                    Definitions.mapper()
                             .readTree(
                                     "{\"root\":\"partners\",\"folder\":\"full\",\"pattern\":\"*.csv\",\"everySeconds\":1,"
                                             + "\"readySeconds\":0,\"sameFileAgain\":false}"));
@@ -284,27 +283,39 @@ class OrdinaryTroubleTest {
         delivered("kept", run, 70);
     }
 
+    /** A job that delivers the same to tables of its name in the warehouse and in another database. */
+    private static void twoPlaces(String name, String other, String columns) throws Exception {
+        database.database(other);
+        jobs.connect(other, other);
+        StringBuilder deliveries = new StringBuilder();
+        for (String place : List.of("warehouse", other)) {
+            database.execute(place, "CREATE TABLE " + name + " " + columns);
+            deliveries
+                    .append(deliveries.isEmpty() ? "" : ",")
+                    .append(
+                            """
+                            {"to":{"connection":"%s","table":"%s","mode":"add"},"shaping":[
+                             {"target":"sample","take":{"from":"field","field":"Sample"}},
+                             {"target":"farm","take":{"from":"field","field":"Farm"}}]}
+                            """
+                                    .formatted(place, name));
+        }
+        ObjectNode layout = Definitions.mapper()
+                .readTree(Definitions.write(Quality.layout()))
+                .asObject();
+        layout.put("name", name);
+        jobs.live(
+                name,
+                Definitions.mapper()
+                        .readTree("{\"name\":\"" + name + "\",\"layout\":\"" + name + "\",\"deliveries\":[" + deliveries
+                                + "]}"),
+                layout);
+    }
+
     /** Two places refuse each record: a page of rejects may end between the two of one record. */
     @Test
     void every_reject_is_on_some_page() throws Exception {
-        database.database("annex");
-        jobs.connect("annex", "annex");
-        String table = "CREATE TABLE refusing (sample VARCHAR(12) CHECK (sample NOT LIKE 'S%'), farm INT)";
-        database.execute("warehouse", table);
-        database.execute("annex", table);
-        String delivery =
-                """
-                {"to":{"connection":"%s","table":"refusing","mode":"add"},"shaping":[
-                 {"target":"sample","take":{"from":"field","field":"Sample"}},{"target":"farm","take":{"from":"field","field":"Farm"}}]}
-                """;
-        var job = ninepin.core.job.Definitions.mapper()
-                .readTree("{\"name\":\"refusing\",\"layout\":\"refusing\",\"deliveries\":["
-                        + delivery.formatted("warehouse") + "," + delivery.formatted("annex") + "]}");
-        var layout = ninepin.core.job.Definitions.mapper()
-                .readTree(ninepin.core.job.Definitions.write(ninepin.core.testing.Quality.layout()))
-                .asObject();
-        layout.put("name", "refusing");
-        jobs.live("refusing", job, layout);
+        twoPlaces("refusing", "annex", "(sample VARCHAR(12) CHECK (sample NOT LIKE 'S%'), farm INT)");
         long run = jobs.give("refusing", "refused.csv", SmallJobs.lines(0, 151));
         jobs.await(run, "FINISHED");
         int all = 0;
@@ -325,24 +336,7 @@ class OrdinaryTroubleTest {
     /** Killed while the second of two places is taken back: the first is not taken back again, and the counts are whole. */
     @Test
     void taking_back_goes_on_where_it_was_broken_off() throws Exception {
-        database.database("store");
-        jobs.connect("store", "store");
-        String table = "CREATE TABLE undone (sample VARCHAR(12) PRIMARY KEY, farm INT)";
-        database.execute("warehouse", table);
-        database.execute("store", table);
-        String delivery =
-                """
-                {"to":{"connection":"%s","table":"undone","mode":"add"},"shaping":[
-                 {"target":"sample","take":{"from":"field","field":"Sample"}},{"target":"farm","take":{"from":"field","field":"Farm"}}]}
-                """;
-        var job = ninepin.core.job.Definitions.mapper()
-                .readTree("{\"name\":\"undone\",\"layout\":\"undone\",\"deliveries\":["
-                        + delivery.formatted("warehouse") + "," + delivery.formatted("store") + "]}");
-        var layout = ninepin.core.job.Definitions.mapper()
-                .readTree(ninepin.core.job.Definitions.write(ninepin.core.testing.Quality.layout()))
-                .asObject();
-        layout.put("name", "undone");
-        jobs.live("undone", job, layout);
+        twoPlaces("undone", "store", "(sample VARCHAR(12) PRIMARY KEY, farm INT)");
         long run = jobs.give("undone", "undone.csv", SmallJobs.lines(0, 300));
         jobs.await(run, "FINISHED");
         database.execute("store", "CREATE TRIGGER slow BEFORE DELETE ON undone FOR EACH ROW DO SLEEP(0.1)");

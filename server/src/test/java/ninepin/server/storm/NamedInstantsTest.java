@@ -22,7 +22,7 @@ import tools.jackson.databind.JsonNode;
  * The application is killed at each step that a file goes: a trigger of the database holds the statement of the step, and with it
  * the application, which is killed there. The statement of the step may come through or not; that of the step before did.
  */
-@Timeout(value = 4, unit = TimeUnit.MINUTES)
+@Timeout(value = 20, unit = TimeUnit.MINUTES)
 class NamedInstantsTest {
 
     private static final int LINES = 30_000;

@@ -204,7 +204,7 @@ public final class ServerProcess implements AutoCloseable {
     /** Asks until the answer is as wanted. */
     public JsonNode await(String path, Predicate<JsonNode> wanted) throws Exception {
         JsonNode answer = null;
-        for (int i = 0; i < 1200; i++) {
+        for (int i = 0; i < 6000; i++) {
             answer = get(path);
             if (wanted.test(answer)) {
                 return answer;

@@ -44,9 +44,6 @@ public final class ApplicationTarget implements Target {
         }
     }
 
-    /** How long a process that was just killed may still hold its lock. */
-    private static final int GRACE_MILLIS = 3_000;
-
     private final ApplicationAddress address;
     private final List<Load> loads;
     private final String runKey;
@@ -103,12 +100,7 @@ public final class ApplicationTarget implements Target {
     public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         describe();
         try {
-            lock = ProcessLock.take(
-                            files.resolveSibling(files.getFileName() + ".lock"), as.preempts() ? 0 : GRACE_MILLIS)
-                    .orElse(null);
-            if (lock == null && !as.preempts()) {
-                throw TargetException.held(address.name());
-            }
+            lock = ProcessLock.beside(files, as, address.name()).orElse(null);
             kept = marks.takeUp(as);
             answers = new KeptLines<>(answers(files), kept.length());
             if (inOneRequest() > 1) {

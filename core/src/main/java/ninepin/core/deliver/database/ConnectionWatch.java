@@ -84,8 +84,9 @@ final class ConnectionWatch implements AutoCloseable {
 
     /** Opens a connection that counts as busy until {@link #idle} says otherwise. */
     Connection open() throws TargetException {
-        Connection connection = dialect.connect(address);
+        Connection connection = connect();
         try {
+            dialect.limitIdleTransactions(connection);
             connections.put(connection, new Watched(dialect.number(connection)));
         } catch (SQLException e) {
             DatabaseLane.closeQuietly(connection);
@@ -94,6 +95,15 @@ final class ConnectionWatch implements AutoCloseable {
         busy(connection);
         start();
         return connection;
+    }
+
+    /** A person who has asked to stop need not hear that the server was not there. */
+    private Connection connect() throws TargetException {
+        try {
+            return dialect.connect(address);
+        } catch (TargetException e) {
+            throw e.kind() == Kind.AWAY && stop.getAsBoolean() ? stopped("connect", e) : e;
+        }
     }
 
     private synchronized void start() {
@@ -127,10 +137,12 @@ final class ConnectionWatch implements AutoCloseable {
 
     /** What an error of the server means; a statement that was ended for a stop is no fault. */
     TargetException explain(SQLException e, String doing) {
-        return stopped
-                ? new TargetException(
-                        Kind.STOPPED, "DBS-11", "Stopped while the database was working: could not " + doing + ".", e)
-                : dialect.explain(e, doing);
+        return stopped ? stopped(doing, e) : dialect.explain(e, doing);
+    }
+
+    private static TargetException stopped(String doing, Exception cause) {
+        return new TargetException(
+                Kind.STOPPED, "DBS-11", "Stopped while the database was working: could not " + doing + ".", cause);
     }
 
     private void tick() {

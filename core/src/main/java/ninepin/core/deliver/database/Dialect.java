@@ -176,6 +176,11 @@ public abstract class Dialect {
     /** Ends what a connection is doing, from another connection; see {@link #number}. */
     protected abstract void end(Connection by, long number) throws SQLException;
 
+    /** Has the server end the connection of a process that is frozen in a transaction, which would keep rows locked for ever. */
+    protected void limitIdleTransactions(Connection connection) throws SQLException {
+        // Most connections say so when they are opened.
+    }
+
     /** Ends a connection from this side, whatever its thread waits for; the server need not answer. */
     protected void giveUp(Connection connection) throws SQLException {
         connection.abort(Runnable::run);

@@ -60,9 +60,6 @@ public final class FileTarget implements Target {
      */
     public record TakenBack(int removed, List<String> changed, List<String> gone) {}
 
-    /** How long a process that was just killed may still hold its lock. */
-    private static final int GRACE_MILLIS = 3_000;
-
     private static final int COPIED = 1 << 20;
 
     private final Path folder;
@@ -128,12 +125,8 @@ public final class FileTarget implements Target {
     public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         try {
             Files.createDirectories(folder);
-            lock = ProcessLock.take(
-                            files.resolveSibling(files.getFileName() + ".lock"), as.preempts() ? 0 : GRACE_MILLIS)
+            lock = ProcessLock.beside(files, as, "the folder " + of.root() + "/" + of.folder())
                     .orElse(null);
-            if (lock == null && !as.preempts()) {
-                throw TargetException.held("the folder " + of.root() + "/" + of.folder());
-            }
             kept = marks.takeUp(as);
             lines = new KeptLines<>(written(files), kept.length());
             bringToMark();

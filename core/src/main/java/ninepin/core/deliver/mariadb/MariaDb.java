@@ -53,8 +53,7 @@ public final class MariaDb extends Dialect {
         properties.setProperty(
                 "sessionVariables",
                 "sql_mode='" + SQL_MODE + "',time_zone='+00:00',lock_wait_timeout=5,innodb_lock_wait_timeout=5"
-                        // A frozen process does not keep rows locked for ever; one that delivers is never idle so long.
-                        + ",wait_timeout=31536000,idle_transaction_timeout=600");
+                        + ",wait_timeout=31536000");
         properties.setProperty("transactionIsolation", "READ-COMMITTED");
         String url = "jdbc:mariadb://" + host(address.host()) + ":" + address.port() + "/" + address.database();
         try {
@@ -370,6 +369,18 @@ public final class MariaDb extends Dialect {
         } catch (SQLException e) {
             // It has ended by itself meanwhile.
             if (e.getErrorCode() != 1094) {
+                throw e;
+            }
+        }
+    }
+
+    @Override
+    protected void limitIdleTransactions(Connection connection) throws SQLException {
+        try (Statement s = connection.createStatement()) {
+            s.execute("SET SESSION idle_transaction_timeout = 600");
+        } catch (SQLException e) {
+            // Some servers do not have it.
+            if (e.getErrorCode() != 1193) {
                 throw e;
             }
         }

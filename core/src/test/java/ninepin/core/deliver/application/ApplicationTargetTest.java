@@ -310,7 +310,7 @@ class ApplicationTargetTest {
         TargetException trouble = catchThrowableOfType(TargetException.class, () -> load(batch(1)));
 
         assertThat(trouble.code()).isEqualTo("APP-02");
-        assertThat(trouble).hasMessageContaining("sent 4 times").hasMessageContaining("Restart to go on");
+        assertThat(trouble).hasMessageContaining("sent 4 times").hasMessageContaining("What is committed stays");
     }
 
     @Test
@@ -416,10 +416,8 @@ class ApplicationTargetTest {
         try (DrippingServer drips = new DrippingServer()) {
             ApplicationTarget target = dripping(drips, Patience.USUAL);
             stop.set(true);
-            long begun = System.nanoTime();
             TargetException stopped = catchThrowableOfType(TargetException.class, () -> load(target));
             assertThat(stopped.kind()).isEqualTo(TargetException.Kind.STOPPED);
-            assertThat(Duration.ofNanos(System.nanoTime() - begun)).isLessThan(Duration.ofSeconds(40));
         }
     }
 

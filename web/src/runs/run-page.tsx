@@ -317,8 +317,13 @@ function Progress({ run }: { run: Schemas["RunView"] }) {
       <p className="mt-1 text-sm text-faint">
         {sorting
           ? `${run.undoes ? "Reading the file again" : "Sorting the records by their documents"}: ${share.toFixed(0)} %`
-          : `${share.toFixed(0)} %, ${count(run.perSecond)} records a second`}
-        {!sorting && run.secondsLeft >= 0 && `, about ${duration(Math.max(1, run.secondsLeft) * 1000)} left`}
+          : share >= 100
+            ? "Read to its end; deliveries are still under way."
+            : `${share.toFixed(0)} %, ${count(run.perSecond)} records a second`}
+        {!sorting &&
+          share < 100 &&
+          run.secondsLeft >= 0 &&
+          `, about ${duration(Math.max(1, run.secondsLeft) * 1000)} left`}
       </p>
     </div>
   );

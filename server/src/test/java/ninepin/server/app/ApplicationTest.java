@@ -238,7 +238,7 @@ class ApplicationTest {
         assertThat(run.path("tally").toString())
                 .contains("\"read\":2,\"delivered\":1")
                 .contains("\"rejected\":1");
-        assertThat(in.resolve(".ninepin/quality/done/q_1.csv")).exists();
+        ServerProcess.awaitFile(in.resolve(".ninepin/quality/done/q_1.csv"));
         Files.writeString(in.resolve("q_2.csv"), content, Quality.CHARSET);
         JsonNode second = server.await(
                         "/api/runs",
@@ -246,7 +246,7 @@ class ApplicationTest {
                 .get(0);
         assertThat(second.path("message").asString())
                 .contains("was delivered by run " + run.path("id").asLong());
-        assertThat(in.resolve(".ninepin/quality/failed/q_2.csv")).exists();
+        ServerProcess.awaitFile(in.resolve(".ninepin/quality/failed/q_2.csv"));
 
         long id = run.path("id").asLong();
         assertThat(server.send("GET", "/api/runs/" + id + "/rejects.csv", null)

@@ -7,7 +7,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
-import java.util.stream.Stream;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
@@ -218,8 +217,8 @@ class OrdinaryTroubleTest {
         }
         server.await("/api/runs?job=full&state=FINISHED", r -> r.size() == 3);
         assertThat(jobs.rows("full")).isEqualTo("300|300");
-        try (Stream<Path> done = Files.list(folder.resolve("one/partners/full/.ninepin/full/done"))) {
-            assertThat(done.count()).isEqualTo(3);
+        for (int n = 0; n < 3; n++) {
+            ServerProcess.awaitFile(folder.resolve("one/partners/full/.ninepin/full/done/f" + n + ".csv"));
         }
     }
 

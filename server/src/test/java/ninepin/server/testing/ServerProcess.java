@@ -214,6 +214,17 @@ public final class ServerProcess implements AutoCloseable {
         throw new IllegalStateException("Never as wanted, last: " + answer);
     }
 
+    /** Waits for a file to be moved where it is to end; the end of its run is on record before. */
+    public static void awaitFile(Path file) throws InterruptedException {
+        for (int i = 0; i < 1200; i++) {
+            if (Files.exists(file)) {
+                return;
+            }
+            Thread.sleep(50);
+        }
+        throw new IllegalStateException("It never came: " + file);
+    }
+
     @Override
     public void close() throws InterruptedException {
         if (process != null) {

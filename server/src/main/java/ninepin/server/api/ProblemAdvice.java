@@ -107,11 +107,24 @@ class ProblemAdvice {
             return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
                     .body(Problems.detail(HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY));
         }
+        if (isOfOneWhoLeft(e)) {
+            LOG.debug("Nobody waits for the answer any more: {}", e.toString());
+            return null;
+        }
         String number = Long.toHexString(System.nanoTime());
         LOG.error("Unforeseen trouble {}", number, e);
         return ResponseEntity.internalServerError()
                 .body(Problems.detail(
                         HttpStatus.INTERNAL_SERVER_ERROR,
                         "Something went wrong inside Ninepin. The log tells more under " + number + "."));
+    }
+
+    private static boolean isOfOneWhoLeft(Throwable e) {
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof AsyncRequestNotUsableException) {
+                return true;
+            }
+        }
+        return false;
     }
 }

@@ -3,27 +3,20 @@ package ninepin.core.deliver.file;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.AccessDeniedException;
-import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
-import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import ninepin.core.deliver.AppendedFile;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.FileDelivery.OutFile;
 import ninepin.core.deliver.KeptLines;
@@ -60,11 +53,9 @@ public final class FileTarget implements Target {
      */
     public record TakenBack(int removed, List<String> changed, List<String> gone) {}
 
-    private static final int COPIED = 1 << 20;
-
     private final Path folder;
     private final OutFile of;
-    private final String runKey;
+    private final FileParts parts;
     private final Path files;
     private final MarkFile marks;
     private final FileComposer composer;
@@ -86,7 +77,7 @@ public final class FileTarget implements Target {
     public FileTarget(Path folder, List<FileLoad> loads, String runKey, Path files, FileName.Facts facts) {
         this.folder = folder;
         this.of = loads.get(0).delivery().file();
-        this.runKey = runKey;
+        this.parts = new FileParts(folder, runKey);
         this.files = files;
         this.marks = MarkFile.of(files);
         this.composer = new FileComposer(loads, facts);
@@ -140,9 +131,10 @@ public final class FileTarget implements Target {
     private void bringToMark() throws IOException, TargetException {
         changed.clear();
         Collection<WrittenFile> known = latest(files, kept.length());
-        Map<Integer, List<Part>> parts = parts();
+        Map<Integer, List<FileParts.Part>> there = parts.all();
         for (WrittenFile file : known) {
-            takeOver(file, parts.getOrDefault(file.number(), List.of()));
+            List<FileParts.Part> earlier = there.getOrDefault(file.number(), List.of());
+            parts.takeOver(marks.epoch(), file.number(), file.length(), earlier, lock != null);
             if (file.complete()) {
                 publish(file);
             } else {
@@ -150,85 +142,14 @@ public final class FileTarget implements Target {
             }
         }
         Set<Integer> numbers = known.stream().map(WrittenFile::number).collect(Collectors.toSet());
-        for (List<Part> all : parts.values()) {
-            for (Part part : all) {
-                if (part.epoch() != marks.epoch() || !numbers.contains(part.number())) {
-                    Files.deleteIfExists(part.path());
-                }
-            }
-        }
+        parts.remove(part -> part.epoch() != marks.epoch() || !numbers.contains(part.number()));
         // Names that were due stay given, whatever happens to the machine.
         MarkFile.forceFolder(folder);
         composer.resume(known);
     }
 
-    /** A file under its hidden name. */
-    private record Part(Path path, long epoch, int number) {}
-
     private Path part(int number) {
-        return folder.resolve("." + runKey + "." + marks.epoch() + "." + number + ".part");
-    }
-
-    /** The parts of this delivery by the numbers of their files, those of the latest take-up first. */
-    private Map<Integer, List<Part>> parts() throws IOException {
-        return parts(folder, runKey);
-    }
-
-    private static Map<Integer, List<Part>> parts(Path folder, String runKey) throws IOException {
-        // Not by a pattern alone: the key of one delivery may be the beginning of another's.
-        Pattern name =
-                Pattern.compile("\\." + Pattern.quote(runKey) + "\\.(\\d{1,18})\\.(\\d{1,9})\\.part(?:\\.copy)?");
-        Map<Integer, List<Part>> all = new TreeMap<>();
-        try (DirectoryStream<Path> own = Files.newDirectoryStream(folder, "." + runKey + ".*")) {
-            for (Path path : own) {
-                Matcher m = name.matcher(path.getFileName().toString());
-                if (m.matches()) {
-                    boolean copy = path.toString().endsWith(".copy");
-                    int number = Integer.parseInt(m.group(2));
-                    all.computeIfAbsent(number, n -> new ArrayList<>())
-                            .add(new Part(path, copy ? -1 : Long.parseLong(m.group(1)), number));
-                }
-            }
-        }
-        all.values()
-                .forEach(list -> list.sort(Comparator.comparingLong(Part::epoch).reversed()));
-        return all;
-    }
-
-    /** Gives what an earlier take-up has written of a file the name of this one. */
-    private void takeOver(WrittenFile file, List<Part> parts) throws IOException {
-        Path own = part(file.number());
-        if (Files.exists(own)) {
-            return;
-        }
-        for (Part part : parts) {
-            if (part.epoch() >= 0 && Files.size(part.path()) >= file.length()) {
-                if (lock != null) {
-                    Files.move(part.path(), own, StandardCopyOption.ATOMIC_MOVE);
-                } else {
-                    copy(part.path(), file.length(), own);
-                }
-                return;
-            }
-        }
-    }
-
-    /** Copies what is committed of a file that another process may still have open. */
-    private static void copy(Path from, long length, Path own) throws IOException {
-        Path copy = own.resolveSibling(own.getFileName() + ".copy");
-        Files.deleteIfExists(copy);
-        try (AppendedFile to = AppendedFile.open(copy, 0);
-                InputStream in = Files.newInputStream(from)) {
-            for (long left = length; left > 0; ) {
-                byte[] piece = in.readNBytes((int) Math.min(COPIED, left));
-                if (piece.length == 0) {
-                    throw new IOException(from.getFileName() + " became shorter while it was copied");
-                }
-                to.append(piece);
-                left -= piece.length;
-            }
-        }
-        Files.move(copy, own, StandardCopyOption.ATOMIC_MOVE);
+        return parts.path(marks.epoch(), number);
     }
 
     private void cutBack(WrittenFile file) throws IOException, TargetException {
@@ -300,24 +221,14 @@ public final class FileTarget implements Target {
     public void close() {
         try {
             if (marks.epoch() > 0 && marks.isTakenOver()) {
-                removeOwnParts();
+                // What was begun since the run was taken over is nobody's.
+                parts.remove(part -> part.epoch() == marks.epoch());
             }
         } catch (IOException e) {
             // They are hidden; the next take-up removes them.
         }
         closeQuietly(lines);
         closeQuietly(lock);
-    }
-
-    /** What was begun since the run was taken over is nobody's. */
-    private void removeOwnParts() throws IOException {
-        for (List<Part> parts : parts().values()) {
-            for (Part part : parts) {
-                if (part.epoch() == marks.epoch()) {
-                    Files.deleteIfExists(part.path());
-                }
-            }
-        }
     }
 
     private static void closeQuietly(Closeable open) {
@@ -368,26 +279,12 @@ public final class FileTarget implements Target {
                 if (!of.replace() && before == null && Files.exists(folder.resolve(file.name()))) {
                     throw inTheWay(file.name());
                 }
-                long length = append(part(file.number()), file.isNew(), file.take());
+                long length = FileParts.append(part(file.number()), file.isNew(), file.take());
                 WrittenFile now = file.written(length);
                 changed.put(file.number(), now);
                 composer.kept(now);
             }
             composer.settled();
-        }
-
-        /** A part that was begun before and is missing was taken away by whoever has taken the run over. */
-        private static long append(Path part, boolean first, byte[] bytes) throws IOException {
-            Set<OpenOption> how = first && !Files.exists(part)
-                    ? Set.of(StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)
-                    : Set.of(StandardOpenOption.WRITE, StandardOpenOption.APPEND);
-            try (FileChannel out = FileChannel.open(part, how)) {
-                ByteBuffer rest = ByteBuffer.wrap(bytes);
-                while (rest.hasRemaining()) {
-                    out.write(rest);
-                }
-                return out.size();
-            }
         }
 
         @Override
@@ -505,11 +402,7 @@ public final class FileTarget implements Target {
             }
         }
         if (Files.isDirectory(folder)) {
-            for (List<Part> parts : parts(folder, runKey).values()) {
-                for (Part part : parts) {
-                    Files.deleteIfExists(part.path());
-                }
-            }
+            new FileParts(folder, runKey).remove(part -> true);
             MarkFile.forceFolder(folder);
         }
         MarkFile.of(files).remove();

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Statement;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.job.Definitions;
@@ -74,16 +76,23 @@ class OrdinaryTroubleTest {
     @Test
     void a_second_application_on_the_same_database_leaves_the_runs_of_the_first_alone() throws Exception {
         jobs.adds("shared", GOES_ON);
-        // So that the run is still under way when the second one is up.
-        database.execute("warehouse", "CREATE TRIGGER slow BEFORE UPDATE ON ninepin_mark FOR EACH ROW DO SLEEP(1)");
-        long run = jobs.give("shared", "large.csv", SmallJobs.lines(0, MANY));
-        jobs.awaitCommits(run, 2);
-        try (ServerProcess second = new ServerProcess(folder.resolve("two"), database)) {
+        // Each commit waits for the gate, so that the run is still under way when the second one is up.
+        database.execute(
+                "warehouse",
+                "CREATE TRIGGER gate BEFORE UPDATE ON ninepin_mark FOR EACH ROW"
+                        + " DO GET_LOCK('gate', 300) + RELEASE_LOCK('gate')");
+        try (Connection gate = database.connect("warehouse");
+                Statement s = gate.createStatement();
+                ServerProcess second = new ServerProcess(folder.resolve("two"), database)) {
+            s.execute("DO GET_LOCK('gate', 0)");
+            long run = jobs.give("shared", "large.csv", SmallJobs.lines(0, MANY));
+            jobs.await(run, "RUNNING");
             second.start();
             assertThat(server.get("/api/runs/" + run).path("state").asString()).isEqualTo("RUNNING");
+            s.execute("DO RELEASE_LOCK('gate')");
             delivered("shared", run, MANY);
         } finally {
-            database.execute("warehouse", "DROP TRIGGER slow");
+            database.execute("warehouse", "DROP TRIGGER gate");
         }
     }
 
@@ -227,14 +236,18 @@ class OrdinaryTroubleTest {
     void a_run_that_delivered_nothing_refuses_nobody() throws Exception {
         jobs.adds("nothing", GOES_ON);
         byte[] file = SmallJobs.lines(0, 500);
-        try (java.sql.Connection lock = database.connect("warehouse");
-                java.sql.Statement s = lock.createStatement()) {
+        try (Connection lock = database.connect("warehouse");
+                Statement s = lock.createStatement()) {
             s.execute("LOCK TABLES nothing WRITE");
             long first = jobs.give("nothing", "first.csv", file);
             jobs.await(first, "RUNNING");
             TimeUnit.SECONDS.sleep(1);
             server.ask("POST", "/api/runs/" + first + "/stop", null);
-            assertThat(jobs.await(first, "STOPPED").path("commits").asInt()).isZero();
+            assertThat(jobs.await(first, "STOPPED")
+                            .path("tally")
+                            .path("delivered")
+                            .asInt())
+                    .isZero();
             s.execute("UNLOCK TABLES");
         }
         long second = jobs.give("nothing", "second.csv", file);

@@ -1,7 +1,6 @@
 package ninepin.server.follow;
 
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -131,7 +130,7 @@ class Following {
     /** The record that a line belongs to, which may be one inside it. */
     private static long recordOn(RunRow row, Trace trace, long line) throws IOException {
         long wanted = 0;
-        try (FileSource source = FileSource.open(Path.of(row.filePath()))) {
+        try (FileSource source = FileSource.open(row.file())) {
             for (Trace.Place place : trace.places()) {
                 long lines = 0;
                 for (byte b : source.slice(place.offset(), (int) Math.min(MOST_BYTES, place.length()))) {
@@ -187,7 +186,7 @@ class Following {
         Layout layout = jobs.version(row.jobId(), row.version()).layout();
         List<byte[]> raws = new ArrayList<>();
         RefusedFile files;
-        try (FileSource source = FileSource.open(Path.of(row.filePath()))) {
+        try (FileSource source = FileSource.open(row.file())) {
             files = RefusedFile.like(layout, source);
             long end = -1;
             for (Trace.Place place : trace.places()) {

@@ -33,7 +33,7 @@ class Reading {
     }
 
     void requireFile(RunRow row) {
-        if (!Files.exists(Path.of(row.filePath()))) {
+        if (!Files.exists(row.file())) {
             throw Problems.conflict(
                     "The file of run " + row.id() + " is not kept any more, so nothing in it can be followed.");
         }
@@ -80,7 +80,7 @@ class Reading {
         Mark all = new Mark(
                 new Position(Long.MAX_VALUE, 0, Long.MAX_VALUE), Tally.ZERO, Shares.NONE, 1, Long.MAX_VALUE, "", true);
         try {
-            new Delivered(plan, Path.of(row.filePath()), runs.journal(row.id(), leg), all).visit(trace, trace);
+            new Delivered(plan, row.file(), runs.journal(row.id(), leg), all).visit(trace, trace);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw new IOException("Interrupted");

@@ -2,7 +2,6 @@ package ninepin.server.follow;
 
 import java.io.IOException;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -88,7 +87,7 @@ class RowOrigin {
                 continue;
             }
             for (Delivery delivery : job.deliveries()) {
-                if (!goesTo(delivery, connection, table) || !Files.exists(Path.of(run.filePath()))) {
+                if (!goesTo(delivery, connection, table) || !Files.exists(run.file())) {
                     continue;
                 }
                 boolean named = delivery.shaping().stream()

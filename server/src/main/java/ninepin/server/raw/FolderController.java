@@ -137,7 +137,7 @@ class FolderController {
     }
 
     private Path ofRun(long id) {
-        Path file = Path.of(runs.row(id).filePath());
+        Path file = runs.row(id).file();
         if (!Files.exists(file)) {
             throw Problems.conflict("The file of run " + id + " is not kept any more.");
         }

@@ -119,7 +119,7 @@ class RawController {
             }
             case "run" -> {
                 RunRow row = runs.row(number(id));
-                Path path = Path.of(row.filePath());
+                Path path = row.file();
                 if (!Files.exists(path)) {
                     throw Problems.notFound("The file of run " + id + " is not kept any more.");
                 }

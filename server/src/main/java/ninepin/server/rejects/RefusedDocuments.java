@@ -2,7 +2,6 @@ package ninepin.server.rejects;
 
 import java.io.IOException;
 import java.nio.charset.Charset;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.job.Preview;
@@ -39,7 +38,7 @@ final class RefusedDocuments {
         this.layout = definition.layout();
         this.charset = RefusedFile.charset(layout);
         this.records = records;
-        this.files = RefusedFile.like(layout, Path.of(run.filePath()));
+        this.files = RefusedFile.like(layout, run.file());
         this.carriers = new int[records.size()];
         for (int i = 0; i < carriers.length; i++) {
             RejectRow before = i == 0 ? null : records.get(carriers[i - 1]);

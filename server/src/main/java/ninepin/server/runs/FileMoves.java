@@ -75,6 +75,6 @@ class FileMoves {
 
     /** Whether the file of a run is anywhere. */
     static boolean isThere(RunRow row) {
-        return Files.exists(Path.of(row.filePath())) || row.movingTo() != null && Files.exists(Path.of(row.movingTo()));
+        return Files.exists(row.file());
     }
 }

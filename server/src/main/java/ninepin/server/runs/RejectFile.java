@@ -79,7 +79,7 @@ final class RejectFile {
                     .append('"'));
             out.write(root.append(">\n").toString().getBytes(charset));
         }
-        Path file = Path.of(run.filePath());
+        Path file = run.file();
         if (layout.format() instanceof Delimited format && format.header() && Files.exists(file)) {
             try (FileSource source = FileSource.open(file)) {
                 Opening opening = Opening.of(source, layout);

@@ -246,7 +246,7 @@ class RunController {
             @RequestParam(defaultValue = "0") int afterPlace)
             throws IOException {
         RunRow run = runs.row(id);
-        RefusedFile files = RefusedFile.like(layout(run), Path.of(run.filePath()));
+        RefusedFile files = RefusedFile.like(layout(run), run.file());
         List<RejectRow> page = findings.rejects(id, code, reason, after, afterPlace, MOST);
         if (page.isEmpty()) {
             return List.of();

@@ -1,5 +1,7 @@
 package ninepin.server.runs;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -78,6 +80,12 @@ public interface RunMapper {
         /** Whether it takes another run back. */
         public boolean takesBack() {
             return undoes != null;
+        }
+
+        /** Where its file is, also in the moment in which it is moved. */
+        public Path file() {
+            Path file = Path.of(filePath);
+            return movingTo != null && Files.notExists(file) ? Path.of(movingTo) : file;
         }
     }
 

@@ -198,9 +198,7 @@ public class Runs {
                     + row.filePath() + "), so it cannot be restarted.");
         }
         Path working = new FileHome(Path.of(row.fileHome())).working(row.id(), row.fileName());
-        boolean moved = row.movingTo() != null && !Files.exists(Path.of(row.filePath()));
-        Path now = Path.of(moved ? row.movingTo() : row.filePath());
-        return now.equals(working) ? null : working.toString();
+        return row.file().equals(working) ? null : working.toString();
     }
 
     /** Waits until no run is waiting or under way; for the demo's past. */

@@ -332,7 +332,7 @@ class TakeBack {
                         plan.documents().deliveries().size(), leg.deliveries().get(t));
                 int table = t;
                 long[] documents = {0};
-                new Delivered(plan, Path.of(row.filePath()), journal, mark).visit(rows, (document, shaper, refused) -> {
+                new Delivered(plan, row.file(), journal, mark).visit(rows, (document, shaper, refused) -> {
                     rows.end(refused);
                     if (++documents[0] % PROGRESS == 0) {
                         live.gathering((int) Math.min(

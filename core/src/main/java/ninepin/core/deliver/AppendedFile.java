@@ -55,6 +55,20 @@ public final class AppendedFile implements Closeable {
         }
     }
 
+    /**
+     * Copies the beginning of a file that another process may still have open, and forces the copy to disk.
+     *
+     * @param length how many bytes
+     * @param to the copy, which is not there yet
+     * @throws IOException where the file has fewer bytes, among other reasons
+     */
+    public static void copy(Path from, long length, Path to) throws IOException {
+        try (FileChannel out = FileChannel.open(to, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
+            copy(from, length, out);
+            out.force(true);
+        }
+    }
+
     private static void copy(Path from, long length, FileChannel to) throws IOException {
         if (length == 0) {
             return;

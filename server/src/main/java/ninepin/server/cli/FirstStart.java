@@ -7,12 +7,12 @@ import java.nio.file.StandardCopyOption;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
 import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
+import org.springframework.util.FileSystemUtils;
 
 /**
  * What a run took at its first start beside its file: the moment, and the code lists. A restart goes on with the same, on
@@ -63,14 +63,6 @@ final class FirstStart {
 
     /** Forgets it. */
     void remove() throws IOException {
-        if (!Files.isDirectory(folder)) {
-            return;
-        }
-        try (Stream<Path> all = Files.list(folder)) {
-            for (Path file : all.toList()) {
-                Files.deleteIfExists(file);
-            }
-        }
-        Files.deleteIfExists(folder);
+        FileSystemUtils.deleteRecursively(folder);
     }
 }

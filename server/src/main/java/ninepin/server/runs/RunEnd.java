@@ -22,7 +22,11 @@ record RunEnd(RunChange change, String code, String message, Tally halted) {
     }
 
     static RunEnd failed(String code, String message, boolean mayPass) {
-        return of(mayPass ? RunChange.PAUSE : RunChange.FAIL, code, message);
+        return of(failing(mayPass), code, message);
+    }
+
+    private static RunChange failing(boolean mayPass) {
+        return mayPass ? RunChange.PAUSE : RunChange.FAIL;
     }
 
     /** What the outcomes of all places come to; null stands for a place that did not begin. */
@@ -58,7 +62,7 @@ record RunEnd(RunChange change, String code, String message, Tally halted) {
             case FINISHED -> RunChange.FINISH;
             case STOPPED -> RunChange.STOP;
             case HALTED -> RunChange.HALT;
-            case FAILED -> outcome.mayPass() ? RunChange.PAUSE : RunChange.FAIL;
+            case FAILED -> failing(outcome.mayPass());
         };
     }
 

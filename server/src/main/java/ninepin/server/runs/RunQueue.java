@@ -1,5 +1,6 @@
 package ninepin.server.runs;
 
+import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
@@ -170,7 +171,7 @@ class RunQueue {
         try {
             begin(row);
             RunEnd end = row.takesBack() ? takeBack.execute(row, mine) : execution.execute(row, mine);
-            return end.asked(mine.stopRequested() || stopOnRecord(row), mine.handedOver());
+            return end.asked(mine.stopRequested() || stopOnRecord(row.id()), mine.handedOver());
         } catch (Records.GivenUp e) {
             throw e;
         } catch (RuntimeException e) {
@@ -205,8 +206,8 @@ class RunQueue {
         }
     }
 
-    private boolean stopOnRecord(RunRow row) {
-        return mapper.find(row.id()).map(RunRow::stopRequested).orElse(false);
+    private boolean stopOnRecord(long id) {
+        return mapper.find(id).map(RunRow::stopRequested).orElse(false);
     }
 
     /** Puts the end of an execution on record, with where the file goes; another may have the run by now. */
@@ -247,9 +248,9 @@ class RunQueue {
     }
 
     private boolean end(RunRow row, LiveRun mine, RunEnd end) {
-        boolean moves = end.folder() != null && !row.takesBack();
-        String movingTo = moves
-                ? new FileHome(java.nio.file.Path.of(row.fileHome()))
+        boolean goes = end.folder() != null && !row.takesBack();
+        String movingTo = goes
+                ? new FileHome(Path.of(row.fileHome()))
                         .free(end.folder(), row.fileName())
                         .toString()
                 : null;
@@ -315,7 +316,7 @@ class RunQueue {
     void keepAccounts() {
         live.forEach((id, run) -> {
             try {
-                if (stopOnRecord(mapper.find(id).orElseThrow())) {
+                if (stopOnRecord(id)) {
                     run.stop();
                 }
                 execution.account(id, run);

@@ -8,7 +8,6 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.ThreadFactory;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -108,8 +107,7 @@ final class ConnectionWatch implements AutoCloseable {
 
     private synchronized void start() {
         if (ticking == null) {
-            ScheduledFuture<?> ticks = TIMER.scheduleWithFixedDelay(this::tick, 1, 1, TimeUnit.SECONDS);
-            ticking = ticks;
+            ticking = TIMER.scheduleWithFixedDelay(this::tick, 1, 1, TimeUnit.SECONDS);
         }
     }
 

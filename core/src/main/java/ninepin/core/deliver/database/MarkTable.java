@@ -55,7 +55,7 @@ final class MarkTable {
     /** The mark where there is a table of marks; changes nothing. */
     Optional<Mark> look(Connection connection) throws SQLException {
         try (Statement s = connection.createStatement()) {
-            return hasTable(s, "rows_removed") ? read(connection).filter(m -> m.commits() > 0) : Optional.empty();
+            return hasColumn(s, "rows_removed") ? read(connection).filter(m -> m.commits() > 0) : Optional.empty();
         }
     }
 
@@ -138,10 +138,10 @@ final class MarkTable {
 
     /** Whether the table is there with its newest column; making it every time would ask for rights that need not be. */
     private boolean isThere(Statement s) throws SQLException {
-        return hasTable(s, "epoch");
+        return hasColumn(s, "epoch");
     }
 
-    private boolean hasTable(Statement s, String column) throws SQLException {
+    private boolean hasColumn(Statement s, String column) throws SQLException {
         try (ResultSet row = s.executeQuery("SELECT COUNT(*) FROM information_schema.columns WHERE table_schema = "
                 + dialect.currentSchema() + " AND table_name = 'ninepin_mark' AND column_name = '" + column + "'")) {
             return row.next() && row.getLong(1) > 0;

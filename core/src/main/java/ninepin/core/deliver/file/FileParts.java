@@ -1,7 +1,6 @@
 package ninepin.core.deliver.file;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.DirectoryStream;
@@ -32,7 +31,6 @@ final class FileParts {
      */
     record Part(Path path, long epoch, int number) {}
 
-    private static final int COPIED = 1 << 20;
     private static final String COPY = ".copy";
 
     private final Path folder;
@@ -105,17 +103,7 @@ final class FileParts {
     private static void copy(Path from, long length, Path own) throws IOException {
         Path copy = own.resolveSibling(own.getFileName() + COPY);
         Files.deleteIfExists(copy);
-        try (AppendedFile to = AppendedFile.open(copy, 0);
-                InputStream in = Files.newInputStream(from)) {
-            for (long left = length; left > 0; ) {
-                byte[] piece = in.readNBytes((int) Math.min(COPIED, left));
-                if (piece.length == 0) {
-                    throw new IOException(from.getFileName() + " became shorter while it was copied");
-                }
-                to.append(piece);
-                left -= piece.length;
-            }
-        }
+        AppendedFile.copy(from, length, copy);
         Files.move(copy, own, StandardCopyOption.ATOMIC_MOVE);
     }
 

@@ -23,6 +23,7 @@ import ninepin.core.lookup.LookUpTable;
 import ninepin.core.lookup.LookUpTables;
 import ninepin.core.source.FilePattern;
 import ninepin.core.source.FileSource;
+import ninepin.core.source.FlatFolder;
 
 /**
  * Copies what look-ups look into to a folder of the run, and reads it from there. A restart finds the copies and reads
@@ -131,14 +132,6 @@ public final class LookUpSnapshots {
 
     /** Removes the copies. */
     public void remove() throws IOException {
-        if (!Files.isDirectory(folder)) {
-            return;
-        }
-        try (Stream<Path> all = Files.list(folder)) {
-            for (Path file : all.toList()) {
-                Files.deleteIfExists(file);
-            }
-        }
-        Files.deleteIfExists(folder);
+        FlatFolder.remove(folder);
     }
 }

@@ -12,7 +12,7 @@ import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import org.springframework.util.FileSystemUtils;
+import ninepin.core.source.FlatFolder;
 
 /**
  * What a run took at its first start beside its file: the moment, and the code lists. A restart goes on with the same, on
@@ -63,6 +63,6 @@ final class FirstStart {
 
     /** Forgets it. */
     void remove() throws IOException {
-        FileSystemUtils.deleteRecursively(folder);
+        FlatFolder.remove(folder);
     }
 }

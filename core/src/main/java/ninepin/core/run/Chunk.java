@@ -265,6 +265,11 @@ final class Chunk implements RowSink {
         return end.records() - start.records();
     }
 
+    /** Whether nothing was found in it: no record, no blank row, nothing to note. */
+    boolean isEmpty() {
+        return read() == 0 && blank == 0 && entries.isEmpty();
+    }
+
     boolean full(int mostRows) {
         return batch.allRows() + rejected + withoutRows + aside >= mostRows || heldBytes + batch.length() > HELD_BYTES;
     }

@@ -90,6 +90,11 @@ final class Committer {
                             + ". Nothing of this part was delivered.");
         }
         boolean complete = ending == Ending.END_OF_FILE;
+        if (ending != null && !complete && chunk.isEmpty()) {
+            // Nothing to keep: a mark of nothing would say that the run has begun to deliver.
+            lane.rollback();
+            return ending;
+        }
         if (!loaded.refused().isEmpty()) {
             summaries.refusedSome();
         }

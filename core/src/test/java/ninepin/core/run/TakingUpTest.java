@@ -113,6 +113,25 @@ class TakingUpTest {
         }
     }
 
+    /** A mark of nothing would say that it has begun to deliver. */
+    @ParameterizedTest(name = "{0}", autoCloseArguments = false)
+    @MethodSource("databases")
+    void a_run_that_stops_before_its_first_record_leaves_no_mark(String name, TestDatabase server) throws Exception {
+        RunFixture f = fixture(server, true);
+        f.listener = new RunListener() {
+            @Override
+            public void started(Mark mark, long size) {
+                f.stop.request();
+            }
+        };
+        RunOutcome stopped = f.run();
+        assertThat(stopped.state()).isEqualTo(RunOutcome.State.STOPPED);
+        assertThat(stopped.mark().commits()).isZero();
+        try (DatabaseTarget target = new DatabaseTarget(f.database, f.job.loads(), "test-7")) {
+            assertThat(target.look()).isEmpty();
+        }
+    }
+
     /** What is only looked at stays as it is, whoever has the run. */
     @ParameterizedTest(name = "{0}", autoCloseArguments = false)
     @MethodSource("databases")

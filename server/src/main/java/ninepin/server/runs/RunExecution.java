@@ -13,7 +13,6 @@ import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.database.DatabaseSequences;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
@@ -58,6 +57,8 @@ class RunExecution {
     private final LegAccounts legAccounts;
     private final LegTargets targets;
     private final RunPlans plans;
+    private final SameFile sameFile;
+    private final Marks marks;
     private final FileMoves moves;
     private final Records records;
     private final Clock clock;
@@ -73,6 +74,8 @@ class RunExecution {
             LegAccounts legAccounts,
             LegTargets targets,
             RunPlans plans,
+            SameFile sameFile,
+            Marks marks,
             FileMoves moves,
             Records records,
             Clock clock) {
@@ -86,6 +89,8 @@ class RunExecution {
         this.legAccounts = legAccounts;
         this.targets = targets;
         this.plans = plans;
+        this.sameFile = sameFile;
+        this.marks = marks;
         this.moves = moves;
         this.records = records;
         this.clock = clock;
@@ -111,61 +116,21 @@ class RunExecution {
         }
         mapper.fingerprint(row.id(), fingerprint);
         Jobs.Definition definition = plans.definition(row);
-        boolean again =
-                definition.job().pickUp() != null && definition.job().pickUp().takesAgain();
-        if (!again && row.commits() == 0 && row.parentRun() == null) {
-            try {
-                Optional<String> earlier = sameFile(row, fingerprint);
-                if (earlier.isPresent()) {
-                    return RunEnd.of(RunChange.REFUSE, "FIL-06", earlier.get());
-                }
-            } catch (TargetException e) {
-                return RunEnd.failed(e.code(), e.getMessage(), e.mayPass());
+        try {
+            Optional<String> elsewhere = row.parentRun() == null
+                    ? sameFile.deliveredElsewhere(row, definition.job(), fingerprint)
+                    : Optional.empty();
+            if (elsewhere.isPresent()) {
+                return RunEnd.of(
+                        RunChange.REFUSE,
+                        "FIL-06",
+                        "The same file, byte for byte, " + elsewhere.get()
+                                + " Allow the same file again in the pick-up if that is meant.");
             }
+        } catch (TargetException e) {
+            return RunEnd.failed(e.code(), e.getMessage(), e.mayPass());
         }
         return run(row, live, definition, file);
-    }
-
-    /** Why the file is not delivered: another run has the same bytes, and has delivered something of them or still will. */
-    private Optional<String> sameFile(RunRow row, String fingerprint) throws TargetException {
-        for (RunRow other : mapper.ofSameFile(row.jobId(), fingerprint, row.id())) {
-            boolean whole = other.state() == RunState.FINISHED;
-            if (!other.state().over() || other.state() == RunState.INTERRUPTED) {
-                return Optional.of("The same file, byte for byte, is being delivered by run " + other.id()
-                        + ". Nothing was loaded. Allow the same file again in the pick-up if that is meant.");
-            }
-            if (other.commits() > 0 || mayHaveDelivered(other)) {
-                return Optional.of("The same file, byte for byte, was " + (whole ? "" : "partly ") + "delivered by run "
-                        + other.id() + ". Nothing was loaded. "
-                        + (whole ? "" : "Restart that run to deliver the rest. ")
-                        + "Allow the same file again in the pick-up if that is meant.");
-            }
-        }
-        return Optional.empty();
-    }
-
-    /** The record may be behind the targets, which are asked themselves. */
-    private boolean mayHaveDelivered(RunRow other) throws TargetException {
-        Job job = plans.definition(other).job();
-        for (Leg leg : job.legs()) {
-            Path files = legAccounts.journal(other.id(), leg.number());
-            if (leg.kind() == Leg.Kind.APPLICATION && ApplicationTarget.mayHaveSent(files)
-                    || mark(other, job, leg).isPresent()) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    private Optional<Mark> mark(RunRow row, Job job, Leg leg) throws TargetException {
-        Path journal = legAccounts.journal(row.id(), leg.number());
-        String key = LegAccounts.key(row.runKey(), leg.number());
-        try (Target target = targets.of(leg, job, plans.facts(row), key, journal, new StopSignal())) {
-            return target.look();
-        } catch (ErrorResponseException e) {
-            throw new TargetException(
-                    TargetException.Kind.UNUSABLE, "DBS-10", e.getBody().getDetail(), e);
-        }
     }
 
     private RunEnd run(RunRow row, LiveRun live, Jobs.Definition definition, Path file) {
@@ -316,7 +281,7 @@ class RunExecution {
         Job job = plans.definition(row).job();
         for (Leg leg : job.legs()) {
             try {
-                mark(row, job, leg)
+                marks.of(row, job, leg)
                         .ifPresent(mark ->
                                 account(row.id(), row.epoch(), leg.number(), LegAccounts.keptFor(job), mark, mark));
             } catch (TargetException | RuntimeException e) {

@@ -175,7 +175,7 @@ public interface RunMapper {
             "SELECT COUNT(*) FROM run WHERE job_id = #{jobId} AND id <> #{id} AND state IN ('WAITING', 'RUNNING', 'PAUSED')")
     int others(long jobId, long id);
 
-    /** Other runs of a job on the same bytes that have delivered something or may have. */
+    /** Other runs of a job on the same bytes that were taken up. */
     @Select(SELECT
             + "WHERE r.job_id = #{jobId} AND r.fingerprint = #{fingerprint} AND r.id <> #{id} AND r.undoes IS NULL"
             + " AND r.state NOT IN ('REFUSED', 'TAKEN_BACK') AND (r.commits > 0 OR r.epoch > 0) ORDER BY r.id")

@@ -9,11 +9,14 @@ import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.Job;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper;
 import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.jobs.Jobs;
 import ninepin.server.runs.RunMapper.NewRun;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.springframework.stereotype.Service;
@@ -27,14 +30,26 @@ public class Runs {
 
     private final RunMapper mapper;
     private final JobMapper jobs;
+    private final Jobs definitions;
+    private final SameFile sameFile;
     private final RunQueue queue;
     private final Claims claims;
     private final Clock clock;
     private final Folders folders;
 
-    Runs(RunMapper mapper, JobMapper jobs, RunQueue queue, Claims claims, Clock clock, Folders folders) {
+    Runs(
+            RunMapper mapper,
+            JobMapper jobs,
+            Jobs definitions,
+            SameFile sameFile,
+            RunQueue queue,
+            Claims claims,
+            Clock clock,
+            Folders folders) {
         this.mapper = mapper;
         this.jobs = jobs;
+        this.definitions = definitions;
+        this.sameFile = sameFile;
         this.queue = queue;
         this.claims = claims;
         this.clock = clock;
@@ -70,6 +85,7 @@ public class Runs {
         if (job.liveVersion() == null) {
             throw Problems.conflict("Put the job live before its rejects are sent again.");
         }
+        refuseWhatWasDelivered(parent, job);
         FileHome home = new FileHome(folders.uploads(job.name()));
         Files.createDirectories(home.folder());
         Path part = Files.createTempFile(home.folder(), "rejects", ".part");
@@ -78,6 +94,25 @@ public class Runs {
         run.parentRun = parent.id();
         run.onlyLeg = onlyLeg;
         return accept(run, job, part, home, "rejects-of-" + parent.id() + "-" + parent.fileName(), who, parent.asked());
+    }
+
+    /** A run that delivered nothing refuses nobody, so its whole file may have gone in with another run meanwhile. */
+    private void refuseWhatWasDelivered(RunRow parent, JobRow job) {
+        RunRow first = parent;
+        while (first.parentRun() != null) {
+            first = row(first.parentRun());
+        }
+        long id = first.id();
+        try {
+            Job live = definitions.version(job.id(), job.liveVersion()).job();
+            sameFile.deliveredElsewhere(first, live, first.fingerprint()).ifPresent(how -> {
+                throw Problems.conflict("The file of run " + id + " " + how
+                        + " Set these rejects aside: sent again they would arrive twice.");
+            });
+        } catch (TargetException e) {
+            throw Problems.conflict("It cannot be seen whether another run has delivered the file of run " + id + ": "
+                    + e.getMessage());
+        }
     }
 
     private long accept(NewRun run, JobRow job, Path file, FileHome home, String name, String by, String asked)

@@ -260,6 +260,57 @@ class OrdinaryTroubleTest {
         assertThat(jobs.await(third, "REFUSED").path("message").asString()).contains("was delivered by run " + second);
     }
 
+    /** A file that a table refused whole is given again; what was refused first cannot arrive beside it. */
+    @Test
+    void rejects_of_a_file_that_another_run_has_delivered_are_not_sent_again() throws Exception {
+        jobs.adds("refused", GOES_ON);
+        database.execute("warehouse", "ALTER TABLE refused ADD CONSTRAINT shut CHECK (sample = 'none')");
+        byte[] file = SmallJobs.lines(0, 3);
+        long first = jobs.give("refused", "first.csv", file);
+        assertThat(jobs.await(first, "FINISHED").path("tally").path("rejected").asInt())
+                .isEqualTo(3);
+        String one = "{\"keys\":[{\"run\":" + first + ",\"leg\":0,\"record\":1}]}";
+        long again = server.ask("POST", "/api/rejects/resubmit", one)
+                .path("runs")
+                .path(0)
+                .asLong();
+        assertThat(jobs.await(again, "FINISHED").path("tally").path("delivered").asInt())
+                .isZero();
+
+        database.execute("warehouse", "ALTER TABLE refused DROP CONSTRAINT shut");
+        long second = jobs.give("refused", "second.csv", file);
+        jobs.await(second, "FINISHED");
+        assertThat(jobs.rows("refused")).isEqualTo("3|3");
+        for (String reject : List.of(
+                "{\"keys\":[{\"run\":" + first + ",\"leg\":0,\"record\":2}]}",
+                "{\"keys\":[{\"run\":" + again + ",\"leg\":0,\"record\":1}]}")) {
+            HttpResponse<String> answer = server.send("POST", "/api/rejects/resubmit", reject);
+            assertThat(answer.statusCode()).as(answer.body()).isEqualTo(409);
+            assertThat(answer.body()).contains("The file of run " + first + " was delivered by run " + second);
+        }
+        assertThat(jobs.rows("refused")).isEqualTo("3|3");
+    }
+
+    /** The other way round: what was corrected and sent again counts as delivered. */
+    @Test
+    void a_file_of_which_rejects_were_sent_again_is_not_delivered_by_another_run() throws Exception {
+        jobs.adds("corrected", GOES_ON);
+        database.execute("warehouse", "ALTER TABLE corrected ADD CONSTRAINT shut CHECK (sample = 'none')");
+        byte[] file = SmallJobs.lines(0, 3);
+        long first = jobs.give("corrected", "first.csv", file);
+        jobs.await(first, "FINISHED");
+        database.execute("warehouse", "ALTER TABLE corrected DROP CONSTRAINT shut");
+        long child = server.ask(
+                        "POST", "/api/rejects/resubmit", "{\"keys\":[{\"run\":" + first + ",\"leg\":0,\"record\":1}]}")
+                .path("runs")
+                .path(0)
+                .asLong();
+        jobs.await(child, "FINISHED");
+        long second = jobs.give("corrected", "second.csv", file);
+        assertThat(jobs.await(second, "REFUSED").path("message").asString()).contains("was delivered by run " + first);
+        assertThat(jobs.rows("corrected")).isEqualTo("1|1");
+    }
+
     /** A run that fails for a fault of Ninepin keeps its file; nobody else takes it at the next start. */
     @Test
     void a_failed_run_keeps_its_file_and_can_be_restarted() throws Exception {

@@ -11,10 +11,17 @@ import java.util.Objects;
  * @param database the database (schema) that tables without a schema are looked for in
  * @param user the user
  * @param password the password, or empty
+ * @param tls how the way there is kept from being read
  */
-public record DatabaseAddress(DatabaseKind kind, String host, int port, String database, String user, String password) {
+public record DatabaseAddress(
+        DatabaseKind kind, String host, int port, String database, String user, String password, Tls tls) {
 
-    /** Of MariaDB. */
+    /** In the clear. */
+    public DatabaseAddress(DatabaseKind kind, String host, int port, String database, String user, String password) {
+        this(kind, host, port, database, user, password, Tls.OFF);
+    }
+
+    /** Of MariaDB, in the clear. */
     public DatabaseAddress(String host, int port, String database, String user, String password) {
         this(DatabaseKind.MARIADB, host, port, database, user, password);
     }
@@ -32,6 +39,7 @@ public record DatabaseAddress(DatabaseKind kind, String host, int port, String d
         }
         user = Objects.requireNonNullElse(user, "");
         password = Objects.requireNonNullElse(password, "");
+        tls = Objects.requireNonNullElse(tls, Tls.OFF);
     }
 
     @Override

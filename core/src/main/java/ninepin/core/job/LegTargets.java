@@ -102,7 +102,9 @@ public final class LegTargets {
      */
     public QueryCopy query(Job job, RunFacts facts) {
         QuerySource source = job.pickUp().query();
-        HostedSql sql = HostedSql.parse("pickUp.query", source.statement());
+        DatabaseAddress address = places.database(source.connection());
+        HostedSql sql = HostedSql.parse("pickUp.query", address.kind(), source.statement())
+                .requireQuestion();
         Map<String, String> hosts = job.hosts(facts);
         List<String> unknown = sql.unknown(hosts);
         if (!unknown.isEmpty()) {
@@ -111,7 +113,7 @@ public final class LegTargets {
                     "there is no host variable :" + unknown.get(0) + "; there are :"
                             + String.join(", :", hosts.keySet()));
         }
-        return new QueryCopy(places.database(source.connection()), sql, hosts);
+        return new QueryCopy(address, sql, hosts);
     }
 
     /** What keeps the query of a job from giving records of its layout. */

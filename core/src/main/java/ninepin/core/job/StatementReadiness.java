@@ -44,9 +44,10 @@ public final class StatementReadiness {
             says(name, true, "JOB-45", "no delivery goes to its connection" + quoted(statement.connection()) + ".");
             return;
         }
+        DatabaseAddress address = places.database(statement.connection());
         HostedSql sql;
         try {
-            sql = HostedSql.parse(name, statement.sql());
+            sql = OwnStatements.parse(name, address.kind(), statement);
         } catch (DefinitionException e) {
             says(name, true, "JOB-46", e.getMessage());
             return;
@@ -70,9 +71,8 @@ public final class StatementReadiness {
                     "JOB-47",
                     "some databases commit what came before when they run it. Let it be a transaction of its own.");
         }
-        DatabaseAddress address = places.database(statement.connection());
         Dialect dialect = Dialect.of(address);
-        try (Connection connection = dialect.connect(address)) {
+        try (Connection connection = dialect.connect(address, Dialect.Use.STATEMENTS)) {
             String problem = OwnStatements.problem(dialect, connection, sql);
             if (problem != null) {
                 says(name, true, "JOB-48", "the database does not take it: " + problem + ".");

@@ -17,7 +17,7 @@ class TargetChangesTest {
 
     private static TableDescription now(DatabaseAddress address) throws TargetException, SQLException {
         Dialect dialect = Dialect.of(address);
-        try (Connection c = dialect.connect(address)) {
+        try (Connection c = dialect.connect(address, Dialect.Use.STATEMENTS)) {
             return dialect.catalog(c).describe("farm").orElseThrow();
         }
     }

@@ -214,7 +214,7 @@ class GeneratedKeysTest {
         job = job.withDeliveries(deliveries);
         List<Optional<TableDescription>> tables = new ArrayList<>();
         Dialect dialect = Dialect.of(f.database);
-        try (java.sql.Connection c = dialect.connect(f.database)) {
+        try (java.sql.Connection c = dialect.connect(f.database, Dialect.Use.LOADS)) {
             for (Delivery d : job.deliveries()) {
                 tables.add(dialect.catalog(c).describe(d.to().label()));
             }

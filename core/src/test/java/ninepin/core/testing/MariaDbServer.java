@@ -21,11 +21,13 @@ public final class MariaDbServer extends TestDatabase {
 
     private final Path folder;
     private final int port;
+    private final List<String> options;
     private Process process;
 
-    private MariaDbServer(Path folder, int port) {
+    private MariaDbServer(Path folder, int port, List<String> options) {
         this.folder = folder;
         this.port = port;
+        this.options = options;
     }
 
     /** The server that all tests of this JVM share, started at the first call. */
@@ -39,6 +41,15 @@ public final class MariaDbServer extends TestDatabase {
 
     /** A server that the caller may kill. */
     public static MariaDbServer start() {
+        return start(List.of());
+    }
+
+    /**
+     * A server that the caller may kill.
+     *
+     * @param options more options of the server
+     */
+    public static MariaDbServer start(List<String> options) {
         try {
             Path folder = Files.createTempDirectory("ninepin-mariadb");
             List<String> install = new ArrayList<>(List.of(
@@ -49,7 +60,7 @@ public final class MariaDbServer extends TestDatabase {
                     "--skip-test-db"));
             asRoot(install);
             run(install, folder);
-            MariaDbServer server = new MariaDbServer(folder, freePort());
+            MariaDbServer server = new MariaDbServer(folder, freePort(), options);
             server.launch();
             return server;
         } catch (IOException e) {
@@ -76,6 +87,7 @@ public final class MariaDbServer extends TestDatabase {
                     "--port=" + port,
                     "--local-infile=ON",
                     "--innodb-buffer-pool-size=256M"));
+            command.addAll(options);
             asRoot(command);
             process = inItsOwnFolder(command, folder)
                     .redirectErrorStream(true)

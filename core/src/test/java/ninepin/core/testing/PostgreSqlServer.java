@@ -25,11 +25,13 @@ public final class PostgreSqlServer extends TestDatabase {
 
     private final Path folder;
     private final int port;
+    private final List<String> options;
     private Process process;
 
-    private PostgreSqlServer(Path folder, int port) {
+    private PostgreSqlServer(Path folder, int port, List<String> options) {
         this.folder = folder;
         this.port = port;
+        this.options = options;
     }
 
     /** The server that all tests of this JVM share, started at the first call. */
@@ -43,6 +45,15 @@ public final class PostgreSqlServer extends TestDatabase {
 
     /** A server that the caller may kill. */
     public static PostgreSqlServer start() {
+        return start(List.of());
+    }
+
+    /**
+     * A server that the caller may kill.
+     *
+     * @param options more options of the server
+     */
+    public static PostgreSqlServer start(List<String> options) {
         try {
             Path folder = Files.createTempDirectory("ninepin-postgresql");
             if (isRoot()) {
@@ -62,7 +73,7 @@ public final class PostgreSqlServer extends TestDatabase {
                             "--locale=C.UTF-8",
                             "--no-sync"),
                     folder);
-            PostgreSqlServer server = new PostgreSqlServer(folder, freePort());
+            PostgreSqlServer server = new PostgreSqlServer(folder, freePort(), options);
             server.launch();
             return server;
         } catch (IOException e) {
@@ -109,18 +120,20 @@ public final class PostgreSqlServer extends TestDatabase {
     public void launch() {
         try {
             Files.deleteIfExists(folder.resolve("data/postmaster.pid"));
-            process = new ProcessBuilder(command(
-                            "postgres",
-                            "-D",
-                            folder.resolve("data").toString(),
-                            "-p",
-                            String.valueOf(port),
-                            "-c",
-                            "listen_addresses=127.0.0.1",
-                            "-c",
-                            "unix_socket_directories=",
-                            "-c",
-                            "max_wal_size=1GB"))
+            List<String> command = command(
+                    "postgres",
+                    "-D",
+                    folder.resolve("data").toString(),
+                    "-p",
+                    String.valueOf(port),
+                    "-c",
+                    "listen_addresses=127.0.0.1",
+                    "-c",
+                    "unix_socket_directories=",
+                    "-c",
+                    "max_wal_size=1GB");
+            command.addAll(options);
+            process = new ProcessBuilder(command)
                     .directory(Path.of("/tmp").toFile())
                     .redirectErrorStream(true)
                     .redirectOutput(folder.resolveSibling(folder.getFileName() + ".server.log")

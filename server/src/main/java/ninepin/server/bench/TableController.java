@@ -72,7 +72,7 @@ class TableController {
     }
 
     private static void make(Dialect dialect, DatabaseAddress address, String statement) throws TargetException {
-        try (Connection c = dialect.connect(address);
+        try (Connection c = dialect.connect(address, Dialect.Use.STATEMENTS);
                 Statement s = c.createStatement()) {
             s.execute(statement);
         } catch (SQLException e) {

@@ -62,7 +62,7 @@ final class CommandTargets {
         public Optional<TableDescription> table(String connection, String table) throws TargetException {
             DatabaseAddress address = settings.connection(connection);
             Dialect dialect = Dialect.of(address);
-            try (Connection open = dialect.connect(address)) {
+            try (Connection open = dialect.connect(address, Dialect.Use.QUESTIONS)) {
                 return dialect.catalog(open).describe(table);
             } catch (SQLException e) {
                 throw dialect.explain(e, "describe the tables");

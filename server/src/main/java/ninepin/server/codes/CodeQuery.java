@@ -10,6 +10,7 @@ import ninepin.core.codes.CodeList;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.database.HostedSql;
 import ninepin.core.layout.DefinitionException;
 
 /** Reads the lines of a code list from a database, in a transaction that cannot write. */
@@ -34,13 +35,20 @@ public final class CodeQuery {
      */
     public static Read ask(DatabaseAddress database, CodeList.Query query, int most) throws TargetException {
         Dialect dialect = Dialect.of(database);
-        try (Connection c = dialect.connect(database);
+        HostedSql sql = HostedSql.parse("query.statement", database.kind(), query.statement())
+                .requireQuestion();
+        if (!sql.variables().isEmpty()) {
+            throw new DefinitionException(
+                    "query.statement",
+                    "has the host variable :" + sql.variables().get(0) + "; a code list has no values for any");
+        }
+        try (Connection c = dialect.connect(database, Dialect.Use.QUESTIONS);
                 Statement s = c.createStatement()) {
             c.setReadOnly(true);
             c.setAutoCommit(false);
             s.setQueryTimeout(SECONDS);
             s.setMaxRows(most);
-            try (ResultSet r = s.executeQuery(query.statement())) {
+            try (ResultSet r = s.executeQuery(sql.sql())) {
                 List<String> columns = new ArrayList<>();
                 for (int i = 1; i <= r.getMetaData().getColumnCount(); i++) {
                     columns.add(r.getMetaData().getColumnLabel(i));

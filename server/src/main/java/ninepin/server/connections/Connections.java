@@ -239,7 +239,7 @@ public class Connections {
                 : mapper.find(name).map(r -> seal.open(r.sealedPassword())).orElse("");
         DatabaseAddress address = address(in, password);
         Dialect dialect = Dialect.of(address);
-        try (Connection c = dialect.connect(address)) {
+        try (Connection c = dialect.connect(address, Dialect.Use.QUESTIONS)) {
             String version = c.getMetaData().getDatabaseProductVersion();
             int tables = dialect.catalog(c).tables().size();
             return new TestResult(
@@ -336,7 +336,7 @@ public class Connections {
     private <T> T ask(String name, Question<T> question) throws TargetException {
         DatabaseAddress address = address(name);
         Dialect dialect = Dialect.of(address);
-        try (Connection c = dialect.connect(address)) {
+        try (Connection c = dialect.connect(address, Dialect.Use.QUESTIONS)) {
             return question.of(dialect, c);
         } catch (SQLException e) {
             throw dialect.explain(e, "look at the tables");

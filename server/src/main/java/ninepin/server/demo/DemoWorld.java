@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.mariadb.MariaDb;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
@@ -140,7 +141,7 @@ class DemoWorld implements ApplicationRunner {
                 "warehouse",
                 new Connections.ConnectionInput("Dairy warehouse", host, port, "larkfell", user, password),
                 "demo");
-        try (Connection c = MariaDb.DIALECT.connect(connections.address("warehouse"));
+        try (Connection c = MariaDb.DIALECT.connect(connections.address("warehouse"), Dialect.Use.STATEMENTS);
                 Statement s = c.createStatement()) {
             for (String statement : text("tables.sql").split(";\\s*\n")) {
                 if (!statement.isBlank()) {

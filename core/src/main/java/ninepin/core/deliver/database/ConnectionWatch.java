@@ -82,8 +82,8 @@ final class ConnectionWatch implements AutoCloseable {
     }
 
     /** Opens a connection that counts as busy until {@link #idle} says otherwise. */
-    Connection open() throws TargetException {
-        Connection connection = connect();
+    Connection open(Dialect.Use use) throws TargetException {
+        Connection connection = connect(use);
         try {
             dialect.limitIdleTransactions(connection);
             connections.put(connection, new Watched(dialect.number(connection)));
@@ -97,9 +97,9 @@ final class ConnectionWatch implements AutoCloseable {
     }
 
     /** A person who has asked to stop need not hear that the server was not there. */
-    private Connection connect() throws TargetException {
+    private Connection connect(Dialect.Use use) throws TargetException {
         try {
-            return dialect.connect(address);
+            return dialect.connect(address, use);
         } catch (TargetException e) {
             throw e.kind() == Kind.AWAY && stop.getAsBoolean() ? stopped("connect", e) : e;
         }
@@ -170,7 +170,7 @@ final class ConnectionWatch implements AutoCloseable {
 
     /** Asks the server over another connection, and ends the statement where it should not go on. */
     private void probe(Connection connection, Watched watched, long since, boolean end) {
-        try (Connection other = dialect.connect(address)) {
+        try (Connection other = dialect.connect(address, Dialect.Use.STATEMENTS)) {
             watched.silences = 0;
             if (end && watched.since == since) {
                 stopped = true;

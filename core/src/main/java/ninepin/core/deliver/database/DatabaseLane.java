@@ -67,7 +67,7 @@ final class DatabaseLane implements Target.Lane {
      * @param doing what is to be done, for the message
      */
     static Target.Lane open(ConnectionWatch watch, String doing, Opening opening) throws TargetException {
-        Connection connection = watch.open();
+        Connection connection = watch.open(Dialect.Use.LOADS);
         Target.Lane lane = null;
         try {
             lane = opening.on(connection);

@@ -48,7 +48,7 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
     private void reserve(String name, long start, Block block) {
         try {
             if (connection == null) {
-                connection = dialect.connectBriefly(address);
+                connection = dialect.connectBriefly(address, Dialect.Use.STATEMENTS);
                 try (Statement s = connection.createStatement()) {
                     s.execute(dialect.sequences());
                 }

@@ -66,7 +66,7 @@ public final class DatabaseTarget implements Target {
 
     static Optional<Mark> look(Dialect dialect, DatabaseAddress address, MarkTable marks, String names)
             throws TargetException {
-        try (Connection connection = dialect.connectBriefly(address)) {
+        try (Connection connection = dialect.connectBriefly(address, Dialect.Use.QUESTIONS)) {
             return marks.look(connection);
         } catch (SQLException e) {
             throw dialect.explain(e, "read the mark of the delivery to " + names);
@@ -77,7 +77,7 @@ public final class DatabaseTarget implements Target {
     public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         tables = describeAll(address, loads);
         holder = Holder.take(dialect, address, marks.name(), as, names);
-        try (Connection connection = watch.open()) {
+        try (Connection connection = watch.open(Dialect.Use.STATEMENTS)) {
             marks.create(connection);
             Optional<Mark> mark = marks.takeUp(connection, as);
             anew = mark.isEmpty();
@@ -104,7 +104,7 @@ public final class DatabaseTarget implements Target {
 
     private static TableDescription describe(DatabaseAddress address, String name) throws TargetException {
         Dialect dialect = Dialect.of(address);
-        try (Connection connection = dialect.connectBriefly(address)) {
+        try (Connection connection = dialect.connectBriefly(address, Dialect.Use.QUESTIONS)) {
             return dialect.catalog(connection)
                     .describe(name)
                     .orElseThrow(() -> new TargetException(

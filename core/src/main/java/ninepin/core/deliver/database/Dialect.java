@@ -1,12 +1,18 @@
 package ninepin.core.deliver.database;
 
+import java.security.cert.CertificateException;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
+import javax.net.ssl.SSLHandshakeException;
+import javax.net.ssl.SSLPeerUnverifiedException;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
@@ -26,12 +32,30 @@ public abstract class Dialect {
         };
     }
 
+    /** The kind of database. */
+    public abstract DatabaseKind kind();
+
+    /** What a connection is for; it can do no more than that needs. */
+    public enum Use {
+        /** Asking: the server refuses to write. */
+        QUESTIONS,
+        /** Statements that may write. */
+        STATEMENTS,
+        /** Statements and bulk loads, which the driver streams. */
+        LOADS
+    }
+
     /** A connection on which the server refuses what it would have to change, with UTC as its time zone. */
-    public abstract Connection connect(DatabaseAddress address) throws TargetException;
+    public abstract Connection connect(DatabaseAddress address, Use use) throws TargetException;
+
+    /** Keeps the driver from reading a file of this machine for a statement that a person wrote. */
+    protected void keepFromFiles(PreparedStatement statement) throws SQLException {
+        // Most drivers read none.
+    }
 
     /** A connection for what takes a moment only: a server that says nothing for a minute is given up. */
-    final Connection connectBriefly(DatabaseAddress address) throws TargetException {
-        Connection connection = connect(address);
+    final Connection connectBriefly(DatabaseAddress address, Use use) throws TargetException {
+        Connection connection = connect(address, use);
         try {
             connection.setNetworkTimeout(Runnable::run, MOMENT_MILLIS);
             return connection;
@@ -53,6 +77,34 @@ public abstract class Dialect {
                 passes ? TargetException.Kind.AWAY : TargetException.Kind.UNUSABLE, code, message, e);
     }
 
+    /**
+     * What keeps a connection from being encrypted to a server that is trusted, or null where it is something else. Nothing
+     * of it passes by itself.
+     */
+    protected static TargetException untrusted(SQLException e, String words, String reason) {
+        String trouble = null;
+        for (Throwable cause = e; cause != null && trouble == null; cause = cause.getCause()) {
+            String said = String.valueOf(cause.getMessage()).toLowerCase(Locale.ROOT);
+            if (cause instanceof CertificateException
+                    || cause instanceof SSLHandshakeException
+                    || cause instanceof SSLPeerUnverifiedException
+                    || said.contains("self signed certificate")
+                    || said.contains("hostname") && said.contains("verif")) {
+                trouble = "the server's certificate is not trusted, or bears another name than the connection's host.";
+            } else if (said.contains("does not support ssl") || said.contains("ssl not enabled in the server")) {
+                trouble = "the server offers no encrypted connection.";
+            }
+        }
+        return trouble == null
+                ? null
+                : new TargetException(
+                        TargetException.Kind.UNUSABLE,
+                        "DBS-11",
+                        words + trouble + " Give the connection the certificate of who signed the server's. (" + reason
+                                + ")",
+                        e);
+    }
+
     /** The server's own words, without the driver's decoration. */
     public abstract String reason(SQLException e);
 
@@ -65,7 +117,7 @@ public abstract class Dialect {
     }
 
     /** Gives a parameter a value whose type the server finds out. */
-    protected abstract void bind(java.sql.PreparedStatement statement, int parameter, String value) throws SQLException;
+    protected abstract void bind(PreparedStatement statement, int parameter, String value) throws SQLException;
 
     /** Has the server look at a statement with question marks for its parameters, without running it. */
     protected abstract void prepareOnly(Connection connection, String sql) throws SQLException;

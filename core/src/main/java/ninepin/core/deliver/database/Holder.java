@@ -46,7 +46,7 @@ final class Holder implements AutoCloseable {
         String name = UUID.nameUUIDFromBytes(what.getBytes(StandardCharsets.UTF_8))
                 .toString()
                 .replace("-", "");
-        Connection connection = dialect.connectBriefly(address);
+        Connection connection = dialect.connectBriefly(address, Dialect.Use.STATEMENTS);
         boolean taken = false;
         try {
             if (as.preempts()) {

@@ -5,9 +5,11 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
+import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.OwnStatement;
 import ninepin.core.deliver.OwnStatement.When;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.layout.DefinitionException;
 
 /** The statements of a job's own that run around the rows of a delivery. */
 public final class OwnStatements {
@@ -38,7 +40,7 @@ public final class OwnStatements {
             if (statement.when() != when || statement.alone() != alone) {
                 continue;
             }
-            HostedSql sql = HostedSql.parse("statements", statement.sql());
+            HostedSql sql = read(dialect, statement);
             try (PreparedStatement s = sql.prepare(dialect, connection, values)) {
                 s.execute();
             } catch (SQLException e) {
@@ -51,6 +53,24 @@ public final class OwnStatements {
                                 + ". Mend it and restart to go on.",
                         e);
             }
+        }
+    }
+
+    /**
+     * Reads a statement.
+     *
+     * @param part what it is part of, for messages
+     * @throws DefinitionException where it may not run
+     */
+    public static HostedSql parse(String part, DatabaseKind kind, OwnStatement statement) {
+        return HostedSql.parse(part, kind, statement.sql()).requirePartOfTransaction();
+    }
+
+    private static HostedSql read(Dialect dialect, OwnStatement statement) throws TargetException {
+        try {
+            return parse("the statement", dialect.kind(), statement);
+        } catch (DefinitionException e) {
+            throw new TargetException(TargetException.Kind.UNUSABLE, "SQL-01", e.getMessage() + ".", e);
         }
     }
 

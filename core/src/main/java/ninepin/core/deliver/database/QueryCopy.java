@@ -86,7 +86,7 @@ public final class QueryCopy {
     }
 
     private Connection connect(ConnectionWatch watch) throws TargetException, SQLException {
-        Connection c = watch.open();
+        Connection c = watch.open(Dialect.Use.QUESTIONS);
         c.setReadOnly(true);
         c.setAutoCommit(false);
         c.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);

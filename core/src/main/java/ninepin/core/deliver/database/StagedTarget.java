@@ -75,7 +75,7 @@ public final class StagedTarget implements Target {
     public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         tables = DatabaseTarget.describeAll(address, loads);
         holder = Holder.take(dialect, address, marks.name(), as, names);
-        try (Connection connection = watch.open();
+        try (Connection connection = watch.open(Dialect.Use.STATEMENTS);
                 Statement s = connection.createStatement()) {
             marks.create(connection);
             Optional<Mark> mark = marks.takeUp(connection, as);

@@ -45,7 +45,7 @@ public final class TableCopy {
         String table = ((LookUp.InTable) lookUp.from()).table();
         Dialect dialect = Dialect.of(database);
         try (ConnectionWatch watch = new ConnectionWatch(dialect, database, () -> false);
-                Connection c = watch.open()) {
+                Connection c = watch.open(Dialect.Use.QUESTIONS)) {
             TableDescription described = dialect.catalog(c)
                     .describe(table)
                     .orElseThrow(() -> new LookUpException("There is no table " + table + "."));

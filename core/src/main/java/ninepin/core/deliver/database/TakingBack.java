@@ -133,7 +133,7 @@ public final class TakingBack implements AutoCloseable {
         this.marks = new MarkTable(dialect, runKey, loads.get(0).delivery().table());
         this.done = new MarkTable(dialect, ownKey, loads.get(0).delivery().table());
         List<TableDescription> described = DatabaseTarget.describeAll(address, loads);
-        this.connection = dialect.connect(address);
+        this.connection = dialect.connect(address, Dialect.Use.STATEMENTS);
         try {
             for (int i = 0; i < loads.size(); i++) {
                 tables.add(new Table(loads.get(i), described.get(i), i));
@@ -154,7 +154,7 @@ public final class TakingBack implements AutoCloseable {
             throws TargetException {
         Dialect dialect = Dialect.of(address);
         String name = loads.get(0).delivery().table();
-        try (Connection connection = dialect.connectBriefly(address)) {
+        try (Connection connection = dialect.connectBriefly(address, Dialect.Use.STATEMENTS)) {
             return new MarkTable(dialect, ownKey, name)
                     .look(connection)
                     .map(mark -> List.of(new Outcome(

@@ -1,6 +1,7 @@
 package ninepin.core.deliver.mariadb;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
@@ -15,9 +16,11 @@ import java.util.Properties;
 import java.util.Set;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.Tls;
 import ninepin.core.deliver.database.BulkStatement;
 import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
@@ -35,13 +38,25 @@ public final class MariaDb extends Dialect {
 
     private MariaDb() {}
 
+    @Override
+    public DatabaseKind kind() {
+        return DatabaseKind.MARIADB;
+    }
+
     /** A connection with strict SQL mode, UTC as time zone and READ COMMITTED isolation. */
     @Override
-    public Connection connect(DatabaseAddress address) throws TargetException {
+    public Connection connect(DatabaseAddress address, Use use) throws TargetException {
         Properties properties = new Properties();
         properties.setProperty("user", address.user());
         properties.setProperty("password", address.password());
-        properties.setProperty("allowLocalInfile", "true");
+        properties.setProperty("allowLocalInfile", String.valueOf(use == Use.LOADS));
+        properties.setProperty("allowMultiQueries", "false");
+        if (address.tls().mode() == Tls.Mode.VERIFIED) {
+            properties.setProperty("sslMode", "verify-full");
+            if (address.tls().issuer() != null) {
+                properties.setProperty("serverSslCert", address.tls().issuer());
+            }
+        }
         // Affected rows, not matched ones: an unchanged row counts 0.
         properties.setProperty("useAffectedRows", "true");
         properties.setProperty("connectTimeout", "10000");
@@ -60,6 +75,11 @@ public final class MariaDb extends Dialect {
             Connection connection = DriverManager.getConnection(url, properties);
             OpenSockets.keep(connection);
             connection.setNetworkTimeout(Runnable::run, 0);
+            if (use == Use.QUESTIONS) {
+                try (Statement s = connection.createStatement()) {
+                    s.execute("SET SESSION TRANSACTION READ ONLY");
+                }
+            }
             return connection;
         } catch (SQLException e) {
             throw explain(e, "connect to " + address);
@@ -80,6 +100,17 @@ public final class MariaDb extends Dialect {
                         + at.toLocalTime()
                                 .format(DateTimeFormatter.ofPattern(
                                         "HH:mm:ss" + (digits > 0 ? "." + "S".repeat(Math.min(digits, 9)) : "")));
+    }
+
+    /** A statement that would have the driver read a file gets one that cannot be read. */
+    @Override
+    protected void keepFromFiles(PreparedStatement statement) throws SQLException {
+        statement.unwrap(org.mariadb.jdbc.Statement.class).setLocalInfileInputStream(new InputStream() {
+            @Override
+            public int read() throws IOException {
+                throw new IOException("Statements may not read files.");
+            }
+        });
     }
 
     private static String host(String host) {
@@ -119,6 +150,10 @@ public final class MariaDb extends Dialect {
                     "DBS-05",
                     words + "another transaction holds the rows. (" + reason(e) + ")",
                     e);
+        }
+        TargetException untrusted = untrusted(e, words, reason(e));
+        if (untrusted != null) {
+            return untrusted;
         }
         String code;
         String advice;

@@ -10,15 +10,19 @@ import java.util.List;
 import java.util.Properties;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.Tls;
 import ninepin.core.deliver.database.BulkStatement;
 import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.NumberedStatement;
 import ninepin.core.deliver.database.RowLoader;
 import ninepin.core.deliver.database.TableName;
+import org.postgresql.ssl.DefaultJavaSSLFactory;
+import org.postgresql.ssl.SingleCertValidatingFactory;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -30,7 +34,12 @@ public final class PostgreSql extends Dialect {
     private PostgreSql() {}
 
     @Override
-    public Connection connect(DatabaseAddress address) throws TargetException {
+    public DatabaseKind kind() {
+        return DatabaseKind.POSTGRESQL;
+    }
+
+    @Override
+    public Connection connect(DatabaseAddress address, Use use) throws TargetException {
         Properties properties = new Properties();
         properties.setProperty("user", address.user());
         properties.setProperty("password", address.password());
@@ -40,9 +49,21 @@ public final class PostgreSql extends Dialect {
         properties.setProperty("ApplicationName", "ninepin");
         properties.setProperty(
                 "options",
-                "-c timezone=UTC -c datestyle=ISO -c lock_timeout=5000"
+                "-c timezone=UTC -c datestyle=ISO -c lock_timeout=5000 -c standard_conforming_strings=on"
+                        + (use == Use.QUESTIONS ? " -c default_transaction_read_only=on" : "")
                         // A frozen process does not keep rows locked for ever.
                         + " -c idle_in_transaction_session_timeout=600000");
+        if (address.tls().mode() == Tls.Mode.VERIFIED) {
+            properties.setProperty("sslmode", "verify-full");
+            boolean own = address.tls().issuer() != null;
+            properties.setProperty(
+                    "sslfactory", (own ? SingleCertValidatingFactory.class : DefaultJavaSSLFactory.class).getName());
+            if (own) {
+                properties.setProperty("sslfactoryarg", address.tls().issuer());
+            }
+        } else {
+            properties.setProperty("sslmode", "disable");
+        }
         String host = address.host().contains(":") ? "[" + address.host() + "]" : address.host();
         try {
             return DriverManager.getConnection(
@@ -75,6 +96,10 @@ public final class PostgreSql extends Dialect {
                     "DBS-05",
                     words + "another transaction holds the rows. (" + reason(e) + ")",
                     e);
+        }
+        TargetException untrusted = untrusted(e, words, reason(e));
+        if (untrusted != null) {
+            return untrusted;
         }
         String state = state(e);
         String code;

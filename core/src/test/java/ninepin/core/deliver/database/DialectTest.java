@@ -37,7 +37,7 @@ class DialectTest {
             DatabaseAddress address =
                     new DatabaseAddress(kind, "127.0.0.1", silent.getLocalPort(), "warehouse", "clerk", "secret");
             Instant begun = Instant.now();
-            Throwable told = catchThrowable(() -> Dialect.of(address).connect(address));
+            Throwable told = catchThrowable(() -> Dialect.of(address).connect(address, Dialect.Use.QUESTIONS));
             assertThat(told).isInstanceOf(TargetException.class).hasMessageContaining("connect to");
             assertThat(((TargetException) told).code()).isEqualTo("DBS-01");
             assertThat(told.getMessage()).doesNotContain("secret");

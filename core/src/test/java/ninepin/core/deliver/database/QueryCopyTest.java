@@ -47,7 +47,7 @@ class QueryCopyTest {
     }
 
     private static QueryCopy copy(DatabaseAddress address, String sql, Map<String, String> hosts) {
-        return new QueryCopy(address, HostedSql.parse("query", sql), hosts);
+        return new QueryCopy(address, HostedSql.parse("query", address.kind(), sql), hosts);
     }
 
     private List<List<String>> read(Layout layout) throws Exception {

@@ -12,9 +12,16 @@ public final class OwnDatabase {
     public static final String AWAY =
             "Ninepin's own database does not answer. Runs and pages go on by themselves when it is back.";
 
-    /** No room, a dead lock, a lock that was waited for too long, a connection that was ended, a server that is ending. */
-    private static final Set<Integer> PASSING =
-            Set.of(3, 1021, 1026, 1030, 1114, 1205, 1213, 1290, 1317, 1053, 1927, 1040);
+    /**
+     * No room, a dead lock, a lock that was waited for too long, a connection that was ended or broke, a server that is
+     * ending or not yet up, a table that is being brought in order after a crash.
+     */
+    private static final Set<Integer> PASSING = Set.of(
+            3, 1021, 1023, 1026, 1030, 1033, 1040, 1053, 1080, 1114, 1152, 1158, 1159, 1160, 1161, 1184, 1194, 1203,
+            1205, 1213, 1290, 1317, 1877, 1927, 1969, 2006, 2013, 4031);
+
+    /** What the pool says of a connection that it has closed meanwhile, without a number or a state. */
+    private static final Set<String> CLOSED = Set.of("Connection is closed", "Statement is closed");
 
     private OwnDatabase() {}
 
@@ -31,6 +38,8 @@ public final class OwnDatabase {
     }
 
     private static boolean isAway(SQLException e) {
-        return e.getSQLState() != null && e.getSQLState().startsWith("08") || PASSING.contains(e.getErrorCode());
+        return e.getSQLState() != null && e.getSQLState().startsWith("08")
+                || PASSING.contains(e.getErrorCode())
+                || e.getMessage() != null && CLOSED.stream().anyMatch(e.getMessage()::contains);
     }
 }

@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
@@ -215,14 +216,35 @@ final class Dairy implements AutoCloseable {
         return run.path("state").asString();
     }
 
+    private String faultsInLog() throws IOException {
+        List<String> lines = Files.readAllLines(app.log());
+        return IntStream.range(0, lines.size())
+                .filter(i -> lines.get(i).contains("broke off"))
+                .mapToObj(i -> "\n" + String.join("\n", lines.subList(i, Math.min(lines.size(), i + 60))))
+                .collect(Collectors.joining());
+    }
+
     /** All that came of the files, so that two dairies can be compared. */
     Map<String, String> outcome() throws Exception {
         Map<String, String> all = new TreeMap<>();
         for (JsonNode run : ask("GET", "/api/runs?most=200", null)) {
             String file = run.path("fileName").asString().replaceAll("_\\d{8}-\\d{6}", "");
+            ObjectNode tally = run.path("tally").asObject();
+            // Of a row that two files have, the first adds it: a run that a person stops lets others pass.
+            long rows = 0;
+            for (String part : List.of("added", "changed", "unchanged")) {
+                long of = tally.remove(part).asLong();
+                rows += of;
+                all.merge(
+                        part + " by " + run.path("job").asString(),
+                        String.valueOf(of),
+                        (a, b) -> String.valueOf(Long.parseLong(a) + Long.parseLong(b)));
+            }
+            // What broke off for a reason that no storm gives says why.
+            JsonNode why = run.path(run.path("code").asString("").equals("RUN-03") ? "message" : "code");
             all.merge(
                     "run of " + file,
-                    state(run) + " " + run.path("tally") + " " + run.path("code"),
+                    state(run) + " " + tally + " rows " + rows + " " + why,
                     (a, b) -> Stream.of(a, b).sorted().collect(Collectors.joining(" and ")));
             long id = run.path("id").asLong();
             List<String> rejects = new ArrayList<>();

@@ -42,7 +42,7 @@ class ApplicationStormTest {
             try (Dairy dairy = new Dairy(folder, database, "calm")) {
                 dairy.bringRegister();
                 dairy.bringFiles(TIMES);
-                dairy.awaitQuiet(300);
+                dairy.awaitQuiet(100 * TIMES);
                 dairy.askStatement();
                 dairy.awaitQuiet(60);
                 calm = dairy.outcome();
@@ -79,7 +79,7 @@ class ApplicationStormTest {
     /** It goes on by itself, but for what a person has stopped or is asked to restart. */
     private static void come(Dairy dairy) throws Exception {
         for (int i = 0; i < 5; i++) {
-            dairy.awaitQuiet(400);
+            dairy.awaitQuiet(400 + 10 * TIMES);
             dairy.restartWhatWaitsForAPerson();
         }
         dairy.awaitQuiet(400);

@@ -185,7 +185,7 @@ final class Dairy implements AutoCloseable {
                 return false;
             }
         }
-        for (JsonNode run : ask("GET", "/api/runs?most=200", null)) {
+        for (JsonNode run : runs()) {
             if (List.of("WAITING", "RUNNING", "PAUSED", "TAKING_BACK").contains(state(run))) {
                 return false;
             }
@@ -203,9 +203,22 @@ final class Dairy implements AutoCloseable {
         }
     }
 
+    /** All runs there are, which may be more than one page. */
+    private List<JsonNode> runs() throws Exception {
+        List<JsonNode> all = new ArrayList<>();
+        for (String before = ""; ; ) {
+            JsonNode page = ask("GET", "/api/runs?most=200" + before, null);
+            if (page.isEmpty()) {
+                return all;
+            }
+            page.forEach(all::add);
+            before = "&before=" + all.get(all.size() - 1).path("id").asLong();
+        }
+    }
+
     /** What a person does in the end: restarts what was stopped, and what the job wants a person to restart. */
     void restartWhatWaitsForAPerson() throws Exception {
-        for (JsonNode run : ask("GET", "/api/runs?most=200", null)) {
+        for (JsonNode run : runs()) {
             if (List.of("STOPPED", "INTERRUPTED").contains(state(run))) {
                 app.send("POST", "/api/runs/" + run.path("id").asLong() + "/restart", null);
             }
@@ -227,7 +240,7 @@ final class Dairy implements AutoCloseable {
     /** All that came of the files, so that two dairies can be compared. */
     Map<String, String> outcome() throws Exception {
         Map<String, String> all = new TreeMap<>();
-        for (JsonNode run : ask("GET", "/api/runs?most=200", null)) {
+        for (JsonNode run : runs()) {
             String file = run.path("fileName").asString().replaceAll("_\\d{8}-\\d{6}", "");
             ObjectNode tally = run.path("tally").asObject();
             // Of a row that two files have, the first adds it: a run that a person stops lets others pass.

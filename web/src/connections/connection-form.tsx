@@ -23,8 +23,19 @@ function formOf(current?: View) {
     authentication: current?.authentication ?? "bearer",
     descriptionPath: current?.descriptionPath ?? "/openapi.json",
     description: "",
+    tls: current?.tls ?? "off",
+    certificate: current?.certificate ?? "",
   };
 }
+
+/** What a kept secret was given for; it is sent nowhere else and in no other way. */
+function purposeOf(form: Form) {
+  return form.kind === "application"
+    ? [form.kind, form.base, form.authentication, form.user].join("\n")
+    : [form.kind, form.host, form.port, form.user, form.tls, form.certificate].join("\n");
+}
+
+const onThisMachine = (host: string) => /^(localhost|::1|127(\.\d{1,3}){3})$/.test(host);
 
 /** What the server takes; parts that are left empty keep what there is. */
 function bodyOf(form: Form): Schemas["ConnectionInput"] {
@@ -37,6 +48,8 @@ function bodyOf(form: Form): Schemas["ConnectionInput"] {
     authentication: application ? form.authentication : null,
     descriptionPath: application ? form.descriptionPath || null : null,
     description: form.description || null,
+    tls: application ? null : form.tls,
+    certificate: application ? null : form.certificate || null,
   } as unknown as Schemas["ConnectionInput"];
 }
 
@@ -46,7 +59,12 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
   const [deleting, setDeleting] = useState(false);
   const [name, setName] = useState(current?.name ?? "");
   const [form, setForm] = useState(formOf(current));
-  const set = (part: keyof Form) => (value: string) => setForm({ ...form, [part]: value });
+  const set = (part: keyof Form) => (value: string) => {
+    // To another machine the way is encrypted unless somebody says otherwise; to this one it need not be.
+    const moves = part === "host" && onThisMachine(form.host) !== onThisMachine(value);
+    setForm({ ...form, [part]: value, ...(moves ? { tls: onThisMachine(value) ? "off" : "verified" } : {}) });
+  };
+  const kept = !current?.hasPassword ? "none" : purposeOf(form) === purposeOf(formOf(current)) ? "serves" : "elsewhere";
   const params = { path: { name: name || "new" } };
   const test = useMutation({
     mutationFn: () => ask(api.POST("/api/connections/{name}/test", { params, body: bodyOf(form) })),
@@ -97,7 +115,7 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
             { value: "application", label: "an application over HTTP" },
           ]}
         />
-        <Parts form={form} set={set} kept={current?.hasPassword ?? false} />
+        <Parts form={form} set={set} kept={kept} />
       </div>
       <div className="mt-4 flex items-center gap-2">
         <Button onClick={() => test.mutate()} disabled={test.isPending}>
@@ -139,7 +157,10 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
   );
 }
 
-type PartsProps = { form: Form; set: (part: keyof Form) => (value: string) => void; kept: boolean };
+/** Whether a secret is kept, and whether it serves the address as it is written. */
+type Kept = "none" | "serves" | "elsewhere";
+
+type PartsProps = { form: Form; set: (part: keyof Form) => (value: string) => void; kept: Kept };
 
 function DatabaseParts({ form, set, kept }: PartsProps) {
   return (
@@ -149,7 +170,37 @@ function DatabaseParts({ form, set, kept }: PartsProps) {
       <TextBox label="Database" value={form.database} onChange={set("database")} required data />
       <TextBox label="User" value={form.user} onChange={set("user")} autoComplete="off" data />
       <Secret label="Password" form={form} set={set} kept={kept} />
+      <Select
+        label="The way there"
+        value={form.tls}
+        onChange={set("tls")}
+        options={[
+          { value: "verified", label: "encrypted; the server shows a trusted certificate" },
+          { value: "off", label: "in the clear, on this machine or a network you trust" },
+        ]}
+      />
+      {form.tls === "verified" && (
+        <PemBox value={form.certificate} onChange={set("certificate")} />
+      )}
     </>
+  );
+}
+
+function PemBox(props: { value: string; onChange: (value: string) => void }) {
+  return (
+    <label className="col-span-2 flex flex-col gap-1 text-sm">
+      Certificate of the server, or of who signed it
+      <textarea
+        className="data h-20 rounded border border-line bg-card px-2 py-1"
+        placeholder="-----BEGIN CERTIFICATE-----"
+        spellCheck={false}
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+      />
+      <span className="text-faint">
+        As PEM text. Leave it empty where one of the authorities signed it that this machine's Java trusts.
+      </span>
+    </label>
   );
 }
 
@@ -212,6 +263,12 @@ function ApplicationParts({ form, set, kept }: PartsProps) {
   );
 }
 
+const secretHints: Record<Kept, string | undefined> = {
+  none: undefined,
+  serves: "One is kept, sealed. Leave empty to keep it.",
+  elsewhere: "Type it again: the one that is kept was given for another address or way, and is not sent to this one.",
+};
+
 function Secret({ label, form, set, kept }: PartsProps & { label: string }) {
   return (
     <TextBox
@@ -220,7 +277,7 @@ function Secret({ label, form, set, kept }: PartsProps & { label: string }) {
       value={form.password}
       onChange={set("password")}
       autoComplete="new-password"
-      hint={kept ? "One is kept, sealed. Leave empty to keep it." : undefined}
+      hint={secretHints[kept]}
     />
   );
 }

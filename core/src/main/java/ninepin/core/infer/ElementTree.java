@@ -11,7 +11,7 @@ import java.util.TreeMap;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
-import ninepin.core.read.XmlParsers;
+import ninepin.core.source.XmlParsers;
 
 /**
  * The elements of an XML file by their paths, how often each occurs, and an example of what stands in it. Elements of

@@ -18,8 +18,8 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Xml;
-import ninepin.core.read.XmlParsers;
 import ninepin.core.source.ByteSource;
+import ninepin.core.source.XmlParsers;
 
 /** An XML layout: record types are the elements that repeat, their fields what stands once in them. */
 final class XmlProposer {

@@ -24,9 +24,9 @@ import ninepin.core.layout.Xml;
 import ninepin.core.read.Opening;
 import ninepin.core.read.RecordReader;
 import ninepin.core.read.WrittenCharset;
-import ninepin.core.read.XmlParsers;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.FileSource;
+import ninepin.core.source.XmlParsers;
 
 /**
  * A file of records that were refused, corrected or not, in the layout they came in: behind the head of their own file,

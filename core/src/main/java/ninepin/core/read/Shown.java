@@ -22,7 +22,7 @@ public final class Shown {
     }
 
     /** The text with control characters by their names, so many characters at most. */
-    static String visible(String text, int most) {
+    public static String visible(String text, int most) {
         StringBuilder out = new StringBuilder();
         int shown = 0;
         for (int i = 0; i < text.length() && shown < most; shown++) {

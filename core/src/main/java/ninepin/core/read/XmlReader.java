@@ -12,7 +12,9 @@ import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
+import ninepin.core.schema.SchemaValidation;
 import ninepin.core.source.ByteSource;
+import ninepin.core.source.XmlParsers;
 import org.codehaus.stax2.XMLStreamReader2;
 
 /**

@@ -34,7 +34,7 @@ class ProblemAdvice {
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> foreseen(ErrorResponseException e) {
-        return ResponseEntity.status(e.getStatusCode()).body(e.getBody());
+        return ResponseEntity.status(e.getStatusCode()).headers(e.getHeaders()).body(e.getBody());
     }
 
     @ExceptionHandler

@@ -3,6 +3,7 @@ package ninepin.server.api;
 import java.net.URI;
 import java.util.List;
 import ninepin.core.layout.DefinitionException;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.web.ErrorResponseException;
@@ -22,6 +23,13 @@ public final class Problems {
 
     public static ErrorResponseException unprocessable(String what) {
         return of(HttpStatus.UNPROCESSABLE_CONTENT, what);
+    }
+
+    /** For one who has asked too often; may try again after some seconds. */
+    public static ErrorResponseException tooMany(String what, long seconds) {
+        ErrorResponseException e = of(HttpStatus.TOO_MANY_REQUESTS, what);
+        e.getHeaders().set(HttpHeaders.RETRY_AFTER, String.valueOf(seconds));
+        return e;
     }
 
     /** A part of a request that has to be there. */

@@ -12,6 +12,7 @@ import java.util.TreeMap;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.Tls;
 import ninepin.core.deliver.application.ApplicationAddress;
 import ninepin.core.deliver.application.Authentication;
 
@@ -39,13 +40,26 @@ final class FileSettings {
                     "the settings name no connection " + name + " (ninepin.connections." + name + ".host)");
         }
         DatabaseKind kind = DatabaseKind.named(value(name, "kind", DatabaseKind.MARIADB.toString()));
+        String tls = value(name, "tls", null);
+        String certificate = value(name, "certificate", null);
         return new DatabaseAddress(
                 kind,
                 host,
                 Integer.parseInt(value(name, "port", String.valueOf(kind.port()))),
                 value(name, "database", name),
                 value(name, "user", ""),
-                value(name, "password", ""));
+                value(name, "password", ""),
+                new Tls(
+                        tls == null ? Tls.usual(host).mode() : Tls.Mode.named(tls),
+                        certificate == null ? null : read(name, certificate)));
+    }
+
+    private static String read(String name, String file) {
+        try {
+            return Files.readString(Path.of(file));
+        } catch (IOException e) {
+            throw new IllegalArgumentException("the certificate of " + name + " cannot be read: " + e.getMessage());
+        }
     }
 
     /** An application; what it takes is read from the file that the settings name. */

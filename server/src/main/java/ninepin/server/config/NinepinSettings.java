@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
+import org.springframework.util.unit.DataSize;
 
 /**
  * All settings of the application, from environment variables ({@code NINEPIN_PORT}) and one properties file.
@@ -15,6 +16,8 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param siteValues values that jobs name and that differ by environment
  * @param runsAtOnce the most runs under way at the same time, of different jobs
  * @param pauseSeconds how long a run whose surroundings fail waits before it is tried again; each further wait is twice as long
+ * @param largestUpload the most that a file given to a job by hand may have
+ * @param ownSql whether jobs and code lists may hold SQL that people wrote, which runs with the rights of its connection
  * @param demo whether the demo's world is set up at start
  */
 @ConfigurationProperties("ninepin")
@@ -25,6 +28,8 @@ public record NinepinSettings(
         Map<String, String> siteValues,
         @DefaultValue("2") int runsAtOnce,
         @DefaultValue("5") int pauseSeconds,
+        @DefaultValue("4GB") DataSize largestUpload,
+        @DefaultValue("true") boolean ownSql,
         @DefaultValue("false") boolean demo) {
 
     public NinepinSettings {

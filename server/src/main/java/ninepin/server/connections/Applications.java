@@ -23,8 +23,10 @@ class Applications {
     private final ConnectionMapper mapper;
     private final Seal seal;
     private final Folders folders;
+    private final KeptSecret secrets;
 
-    Applications(ConnectionMapper mapper, Seal seal, Folders folders) {
+    Applications(ConnectionMapper mapper, Seal seal, Folders folders, KeptSecret secrets) {
+        this.secrets = secrets;
         this.mapper = mapper;
         this.seal = seal;
         this.folders = folders;
@@ -49,10 +51,7 @@ class Applications {
     }
 
     private ApplicationAddress address(String name, Connections.ConnectionInput in) {
-        String secret = in.password() != null
-                ? in.password()
-                : mapper.find(name).map(r -> seal.open(r.sealedPassword())).orElse("");
-        Authentication by = authentication(in.authentication(), in.user(), secret);
+        Authentication by = authentication(in.authentication(), in.user(), secrets.of(name, in));
         return ApplicationAddress.of(in.title() == null || in.title().isBlank() ? name : in.title(), in.base(), by, "");
     }
 

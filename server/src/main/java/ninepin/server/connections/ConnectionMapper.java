@@ -3,6 +3,7 @@ package ninepin.server.connections;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import ninepin.server.security.Seal;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -25,11 +26,19 @@ interface ConnectionMapper {
             String authentication,
             String descriptionPath,
             String description,
+            String tls,
+            String certificate,
             Instant updatedAt,
-            String updatedBy) {}
+            String updatedBy) {
+
+        /** Whether a secret is kept; one that is empty is sealed as well. */
+        boolean hasSecret() {
+            return sealedPassword.length > Seal.OVERHEAD;
+        }
+    }
 
     String COLUMNS = "name, title, kind, host, port, database_name, user_name, sealed_password, base, authentication,"
-            + " description_path, description, updated_at, updated_by";
+            + " description_path, description, tls, certificate, updated_at, updated_by";
 
     @Select("SELECT " + COLUMNS + " FROM connection ORDER BY name")
     List<Row> all();
@@ -40,7 +49,7 @@ interface ConnectionMapper {
     @Insert(
             "REPLACE INTO connection (" + COLUMNS
                     + ") VALUES (#{name}, #{title}, #{kind}, #{host}, #{port}, #{databaseName},"
-                    + " #{userName}, #{sealedPassword}, #{base}, #{authentication}, #{descriptionPath}, #{description}, #{updatedAt}, #{updatedBy})")
+                    + " #{userName}, #{sealedPassword}, #{base}, #{authentication}, #{descriptionPath}, #{description}, #{tls}, #{certificate}, #{updatedAt}, #{updatedBy})")
     void put(Row row);
 
     @Delete("DELETE FROM connection WHERE name = #{name}")

@@ -17,6 +17,7 @@ import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.Tls;
 import ninepin.core.deliver.application.ApplicationAddress;
 import ninepin.core.deliver.application.OpenApi;
 import ninepin.core.deliver.application.Operation;
@@ -41,6 +42,8 @@ public class Connections {
      * @param authentication how callers show an application who they are; null for a database
      * @param descriptionPath where an application's OpenAPI document was fetched, or null
      * @param operations how many operations an application describes that take something
+     * @param tls how the way to a database is kept from being read, as {@link Tls.Mode#named} knows it
+     * @param certificate the certificate, as PEM text, that the database's is or is signed by; or null
      */
     public record ConnectionView(
             String name,
@@ -55,6 +58,8 @@ public class Connections {
             String authentication,
             String descriptionPath,
             int operations,
+            String tls,
+            String certificate,
             Instant updatedAt,
             String updatedBy) {}
 
@@ -67,6 +72,9 @@ public class Connections {
      * @param authentication how callers show it who they are
      * @param descriptionPath where its OpenAPI document stands, to be fetched; or null
      * @param description the document itself, where it is not fetched; null keeps the one that is there
+     * @param tls how the way to a database is kept from being read; null for what is usual to its host
+     * @param certificate the certificate, as PEM text, that the database's is or is signed by; null for the authorities that
+     *     the Java runtime trusts
      */
     public record ConnectionInput(
             String title,
@@ -79,7 +87,9 @@ public class Connections {
             String base,
             String authentication,
             String descriptionPath,
-            String description) {
+            String description,
+            String tls,
+            String certificate) {
 
         /** Of MariaDB. */
         public ConnectionInput(String title, String host, int port, String database, String user, String password) {
@@ -89,7 +99,39 @@ public class Connections {
         /** Of a database. */
         public ConnectionInput(
                 String title, String kind, String host, int port, String database, String user, String password) {
-            this(title, kind, host, port, database, user, password, null, null, null, null);
+            this(title, kind, host, port, database, user, password, null, null, null, null, null, null);
+        }
+
+        /** Of an application. */
+        public static ConnectionInput application(
+                String title,
+                String base,
+                String authentication,
+                String user,
+                String secret,
+                String descriptionPath,
+                String description) {
+            return new ConnectionInput(
+                    title,
+                    APPLICATION,
+                    null,
+                    0,
+                    null,
+                    user,
+                    secret,
+                    base,
+                    authentication,
+                    descriptionPath,
+                    description,
+                    null,
+                    null);
+        }
+
+        /** How the way to a database is kept from being read. */
+        Tls wire() {
+            return tls == null || tls.isBlank()
+                    ? new Tls(Tls.usual(host).mode(), certificate)
+                    : new Tls(Tls.Mode.named(tls), certificate);
         }
 
         boolean application() {
@@ -115,8 +157,16 @@ public class Connections {
     private final Clock clock;
     private final Applications applications;
     private final List<ConnectionUse> uses;
+    private final KeptSecret secrets;
 
-    Connections(ConnectionMapper mapper, Seal seal, Clock clock, Applications applications, List<ConnectionUse> uses) {
+    Connections(
+            ConnectionMapper mapper,
+            Seal seal,
+            Clock clock,
+            Applications applications,
+            List<ConnectionUse> uses,
+            KeptSecret secrets) {
+        this.secrets = secrets;
         this.applications = applications;
         this.uses = uses;
         this.mapper = mapper;
@@ -137,22 +187,22 @@ public class Connections {
                 r.port(),
                 r.databaseName(),
                 r.userName(),
-                r.sealedPassword().length > 0,
+                r.hasSecret(),
                 r.base(),
                 r.authentication(),
                 r.descriptionPath(),
                 r.description() == null
                         ? 0
                         : OpenApi.read(r.description()).operations().size(),
+                r.tls(),
+                r.certificate(),
                 r.updatedAt(),
                 r.updatedBy());
     }
 
     public ConnectionView put(String name, ConnectionInput in, String who) {
         Names.requireSlug("connection name", name);
-        byte[] sealed = in.password() != null
-                ? seal.seal(in.password())
-                : mapper.find(name).map(ConnectionMapper.Row::sealedPassword).orElseGet(() -> seal.seal(""));
+        byte[] sealed = seal.seal(secrets.of(name, in));
         String description = null;
         if (in.application()) {
             description = applications.description(name, in);
@@ -173,6 +223,8 @@ public class Connections {
                 in.authentication(),
                 in.descriptionPath(),
                 description,
+                in.application() ? Tls.Mode.OFF.toString() : in.wire().mode().toString(),
+                in.application() ? null : in.wire().issuer(),
                 clock.instant(),
                 who));
         return view(mapper.find(name).orElseThrow());
@@ -191,7 +243,7 @@ public class Connections {
     private static DatabaseAddress address(ConnectionInput in, String password) {
         try {
             return new DatabaseAddress(
-                    DatabaseKind.named(in.kind()), in.host(), in.port(), in.database(), in.user(), password);
+                    DatabaseKind.named(in.kind()), in.host(), in.port(), in.database(), in.user(), password, in.wire());
         } catch (IllegalArgumentException e) {
             throw new DefinitionException("connection", e.getMessage());
         }
@@ -225,7 +277,8 @@ public class Connections {
                 r.port(),
                 r.databaseName(),
                 r.userName(),
-                seal.open(r.sealedPassword()));
+                seal.open(r.sealedPassword()),
+                new Tls(Tls.Mode.named(r.tls()), r.certificate()));
     }
 
     /** Tries a connection as it is written, with the password that is kept where none is given. */
@@ -234,10 +287,7 @@ public class Connections {
     }
 
     private TestResult testDatabase(String name, ConnectionInput in) {
-        String password = in.password() != null
-                ? in.password()
-                : mapper.find(name).map(r -> seal.open(r.sealedPassword())).orElse("");
-        DatabaseAddress address = address(in, password);
+        DatabaseAddress address = address(in, secrets.of(name, in));
         Dialect dialect = Dialect.of(address);
         try (Connection c = dialect.connect(address, Dialect.Use.QUESTIONS)) {
             String version = c.getMetaData().getDatabaseProductVersion();

@@ -82,10 +82,6 @@ class DemoWorld implements ApplicationRunner {
     private final Looker queries;
     private final NinepinSettings settings;
     private final AdjustableClock clock;
-    private final String host;
-    private final int port;
-    private final String user;
-    private final String password;
     private final long feedSeconds;
     private Laboratory laboratory;
 
@@ -98,10 +94,6 @@ class DemoWorld implements ApplicationRunner {
             Looker queries,
             NinepinSettings settings,
             java.time.Clock clock,
-            @Value("${ninepin.database.host}") String host,
-            @Value("${ninepin.database.port}") int port,
-            @Value("${ninepin.database.user}") String user,
-            @Value("${ninepin.database.password}") String password,
             @Value("${ninepin.demo-feed-seconds:180}") long feedSeconds) {
         this.jobs = jobs;
         this.codes = codes;
@@ -111,10 +103,6 @@ class DemoWorld implements ApplicationRunner {
         this.queries = queries;
         this.settings = settings;
         this.clock = (AdjustableClock) clock;
-        this.host = host;
-        this.port = port;
-        this.user = user;
-        this.password = password;
         this.feedSeconds = feedSeconds;
     }
 
@@ -137,10 +125,6 @@ class DemoWorld implements ApplicationRunner {
 
     private void setUp() throws IOException, TargetException, SQLException {
         LOG.info("Making the demo's three weeks of runs.");
-        connections.put(
-                "warehouse",
-                new Connections.ConnectionInput("Dairy warehouse", host, port, "larkfell", user, password),
-                "demo");
         try (Connection c = MariaDb.DIALECT.connect(connections.address("warehouse"), Dialect.Use.STATEMENTS);
                 Statement s = c.createStatement()) {
             for (String statement : text("tables.sql").split(";\\s*\n")) {

@@ -28,10 +28,17 @@ class FirstAccount implements ApplicationRunner {
 
     private final AccountMapper accounts;
     private final PasswordEncoder encoder;
+    private final PasswordRules rules;
     private final NinepinSettings settings;
     private final Clock clock;
 
-    FirstAccount(AccountMapper accounts, PasswordEncoder encoder, NinepinSettings settings, Clock clock) {
+    FirstAccount(
+            AccountMapper accounts,
+            PasswordEncoder encoder,
+            PasswordRules rules,
+            NinepinSettings settings,
+            Clock clock) {
+        this.rules = rules;
         this.accounts = accounts;
         this.encoder = encoder;
         this.settings = settings;
@@ -46,6 +53,10 @@ class FirstAccount implements ApplicationRunner {
         String given = System.getenv("NINEPIN_FIRST_PASSWORD");
         String password = settings.demo() ? "demo" : given != null && !given.isBlank() ? given : madeUp();
         String name = settings.demo() ? "demo" : "admin";
+        String problem = settings.demo() ? null : rules.problem(password, name);
+        if (problem != null) {
+            throw new IllegalStateException("NINEPIN_FIRST_PASSWORD: " + problem);
+        }
         accounts.add(
                 name, settings.demo() ? "Demo visitor" : "Administrator", encoder.encode(password), clock.instant());
         LOG.info("The first account is {}.", name);

@@ -23,6 +23,10 @@ import org.springframework.stereotype.Component;
 public class Seal {
 
     private static final int NONCE = 12;
+    private static final int TAG = 16;
+
+    /** The bytes that a sealed secret has more than the secret itself. */
+    public static final int OVERHEAD = NONCE + TAG;
 
     private final SecretKeySpec key;
     private final SecureRandom random = new SecureRandom();
@@ -43,7 +47,7 @@ public class Seal {
             byte[] nonce = new byte[NONCE];
             random.nextBytes(nonce);
             Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
-            cipher.init(Cipher.ENCRYPT_MODE, key, new GCMParameterSpec(128, nonce));
+            cipher.init(Cipher.ENCRYPT_MODE, key, new GCMParameterSpec(TAG * 8, nonce));
             byte[] sealed = cipher.doFinal(secret.getBytes(StandardCharsets.UTF_8));
             return ByteBuffer.allocate(NONCE + sealed.length)
                     .put(nonce)
@@ -57,7 +61,7 @@ public class Seal {
     public String open(byte[] sealed) {
         try {
             Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
-            cipher.init(Cipher.DECRYPT_MODE, key, new GCMParameterSpec(128, sealed, 0, NONCE));
+            cipher.init(Cipher.DECRYPT_MODE, key, new GCMParameterSpec(TAG * 8, sealed, 0, NONCE));
             return new String(cipher.doFinal(sealed, NONCE, sealed.length - NONCE), StandardCharsets.UTF_8);
         } catch (GeneralSecurityException e) {
             throw new IllegalStateException(

@@ -1,25 +1,33 @@
 package ninepin.server.security;
 
+import io.swagger.v3.oas.annotations.Operation;
+import io.swagger.v3.oas.annotations.Parameter;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
+import java.io.IOException;
+import ninepin.core.job.Definitions;
 import ninepin.server.api.OwnDatabase;
 import ninepin.server.config.NinepinSettings;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
 import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.security.web.authentication.WebAuthenticationDetails;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import org.springframework.web.server.ResponseStatusException;
+import tools.jackson.core.JacksonException;
 
 /** Signing in and out, and what a page needs to know before it. */
 @RestController
@@ -37,8 +45,11 @@ class SessionController {
     private final AuthenticationManager manager;
     private final SecurityContextRepository contexts;
     private final NinepinSettings settings;
+    private final Trail trail;
 
-    SessionController(AuthenticationManager manager, SecurityContextRepository contexts, NinepinSettings settings) {
+    SessionController(
+            AuthenticationManager manager, SecurityContextRepository contexts, NinepinSettings settings, Trail trail) {
+        this.trail = trail;
         this.manager = manager;
         this.contexts = contexts;
         this.settings = settings;
@@ -54,16 +65,51 @@ class SessionController {
         return new Session(who == null || !who.isAuthenticated() ? null : who.getName());
     }
 
-    @PostMapping("/api/session")
-    Session signIn(@RequestBody SignIn in, HttpServletRequest request, HttpServletResponse response) {
+    /** The body is read while no thread waits for it, since it may be anybody's. */
+    @PostMapping(path = "/api/session", consumes = MediaType.APPLICATION_JSON_VALUE)
+    @Operation(
+            requestBody =
+                    @io.swagger.v3.oas.annotations.parameters.RequestBody(
+                            required = true,
+                            content = @Content(schema = @Schema(implementation = SignIn.class))),
+            responses =
+                    @ApiResponse(
+                            responseCode = "200",
+                            content = @Content(schema = @Schema(implementation = Session.class))))
+    void signIn(
+            @Parameter(hidden = true) HttpServletRequest request,
+            @Parameter(hidden = true) HttpServletResponse response)
+            throws IOException {
+        SmallBody.read(request, response, BodyLimits.OF_SIGN_IN, body -> signIn(body, request, response));
+    }
+
+    private void signIn(byte[] body, HttpServletRequest request, HttpServletResponse response) throws IOException {
         Authentication who;
         try {
-            who = manager.authenticate(UsernamePasswordAuthenticationToken.unauthenticated(in.name(), in.password()));
+            SignIn in = Definitions.mapper().readValue(body, SignIn.class);
+            UsernamePasswordAuthenticationToken asked = UsernamePasswordAuthenticationToken.unauthenticated(
+                    in.name() == null ? "" : in.name(), in.password() == null ? "" : in.password());
+            asked.setDetails(new WebAuthenticationDetails(request));
+            who = manager.authenticate(asked);
+        } catch (JacksonException e) {
+            Refusals.write(response, HttpStatus.BAD_REQUEST, "The body of the request cannot be read.");
+            return;
+        } catch (SignInGuard.Slowed e) {
+            Refusals.unknown(request, response, e);
+            return;
         } catch (AuthenticationException e) {
             if (OwnDatabase.isAway(e)) {
-                throw new ResponseStatusException(HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY);
+                Refusals.unknown(request, response, e);
+            } else {
+                Refusals.write(response, HttpStatus.UNAUTHORIZED, "Name or password is wrong.");
             }
-            throw new ResponseStatusException(HttpStatus.UNAUTHORIZED, "Name or password is wrong.");
+            return;
+        } catch (RuntimeException e) {
+            if (!OwnDatabase.isAway(e)) {
+                throw e;
+            }
+            Refusals.write(response, HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY);
+            return;
         }
         if (request.getSession(false) != null) {
             request.changeSessionId();
@@ -71,7 +117,11 @@ class SessionController {
         SecurityContext context = SecurityContextHolder.createEmptyContext();
         context.setAuthentication(who);
         contexts.saveContext(context, request, response);
-        return new Session(who.getName());
+        Sessions.keep(request);
+        trail.say("signed in", who.getName(), request.getRemoteAddr());
+        response.setContentType(MediaType.APPLICATION_JSON_VALUE);
+        response.setCharacterEncoding("UTF-8");
+        response.getWriter().write(Definitions.mapper().writeValueAsString(new Session(who.getName())));
     }
 
     @DeleteMapping("/api/session")
@@ -79,6 +129,7 @@ class SessionController {
     void signOut(HttpServletRequest request) {
         HttpSession session = request.getSession(false);
         if (session != null) {
+            trail.say("signed out");
             session.invalidate();
         }
         SecurityContextHolder.clearContext();

@@ -28,9 +28,13 @@ public final class OpenApi {
     private static final YAMLMapper YAML = YAMLMapper.builder().build();
     private static final int DEEPEST = 8;
     private static final int MOST_INPUTS = 2_000;
+    /** The most places that are looked at; a description that refers to itself has as many as one likes. */
+    private static final int MOST_PLACES = 500_000;
+
     private static final Set<String> METHODS = Set.of("post", "put", "patch");
 
     private final JsonNode document;
+    private int places;
 
     private OpenApi(JsonNode document) {
         this.document = document;
@@ -71,6 +75,7 @@ public final class OpenApi {
     /** The operations that take something, in the order of the document. */
     public List<Operation> operations() {
         List<Operation> all = new ArrayList<>();
+        places = 0;
         for (Map.Entry<String, JsonNode> path : document.path("paths").properties()) {
             for (Map.Entry<String, JsonNode> operation : path.getValue().properties()) {
                 if (METHODS.contains(operation.getKey())) {
@@ -156,6 +161,7 @@ public final class OpenApi {
 
     /** Takes the values of a schema, those inside others under the names of both. */
     private void body(JsonNode written, String before, String part, boolean required, int depth, List<Input> inputs) {
+        look();
         JsonNode schema = followed(written);
         if (depth > DEEPEST || inputs.size() > MOST_INPUTS) {
             return;
@@ -183,8 +189,17 @@ public final class OpenApi {
         });
     }
 
+    private void look() {
+        if (++places > MOST_PLACES) {
+            throw new DefinitionException(
+                    "description",
+                    "the OpenAPI document describes more than " + MOST_PLACES + " places; give one with fewer");
+        }
+    }
+
     /** The properties of a schema and of all that it is made of. */
     private void gather(JsonNode schema, Map<String, JsonNode> properties, Set<String> wanted, int depth) {
+        look();
         if (depth > DEEPEST) {
             return;
         }
@@ -196,6 +211,7 @@ public final class OpenApi {
     }
 
     private void answers(JsonNode written, String before, int depth, Set<String> answers) {
+        look();
         JsonNode schema = followed(written);
         if (depth > DEEPEST) {
             return;

@@ -29,7 +29,7 @@ import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
 import ninepin.core.layout.Xml;
-import ninepin.core.read.SchemaBreaches;
+import ninepin.core.schema.SchemaBreaches;
 import ninepin.core.source.FileSource;
 import ninepin.core.source.Fingerprint;
 import ninepin.core.write.UnwritableException;

@@ -8,8 +8,6 @@ import ninepin.core.infer.Proposal;
 import ninepin.core.infer.Proposal.Guess;
 import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.infer.Stated;
-import ninepin.core.infer.schema.Node.Name;
-import ninepin.core.infer.schema.Schema.Component;
 import ninepin.core.infer.schema.SimpleTypes.Facets;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
@@ -19,6 +17,10 @@ import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.SchemaDocument;
 import ninepin.core.layout.Xml;
+import ninepin.core.schema.Node;
+import ninepin.core.schema.Node.Name;
+import ninepin.core.schema.Schema;
+import ninepin.core.schema.Schema.Component;
 
 /**
  * Makes the layout of an XML file of its schema: elements that may repeat are record types, what stands once in them are
@@ -27,6 +29,10 @@ import ninepin.core.layout.Xml;
 public final class SchemaLayout {
 
     private static final int DEEPEST = 16;
+    /** The most places that are looked at; a schema that refers to itself has as many as one likes. */
+    private static final int MOST_PLACES = 50_000;
+
+    private static final int MOST_BASES = 64;
 
     /** A record type as it is put together. */
     private static final class Made {
@@ -61,6 +67,7 @@ public final class SchemaLayout {
     private final List<Guess> guesses = new ArrayList<>();
 
     private final List<SchemaDocument> documents;
+    private int places;
 
     private SchemaLayout(List<SchemaDocument> documents) {
         this.documents = documents;
@@ -132,8 +139,16 @@ public final class SchemaLayout {
                 List.of());
     }
 
+    private void look() {
+        if (++places > MOST_PLACES) {
+            throw new DefinitionException(
+                    "xsd", "the schema describes more than " + MOST_PLACES + " places; give one with fewer");
+        }
+    }
+
     /** Looks for elements that may repeat, from the outside in. */
     private void descend(Particle at, String above, String parent, int depth) {
+        look();
         if (depth > DEEPEST) {
             return;
         }
@@ -166,6 +181,7 @@ public final class SchemaLayout {
 
     /** Adds the fields that stand once in an element; elements that may repeat become record types of their own. */
     private void gather(Made made, Component element, String path, String whole, boolean required, int depth) {
+        look();
         if (depth > DEEPEST) {
             guesses.add(new Guess("left out", whole, Sureness.SURE, "It goes deeper than a layout does."));
             return;
@@ -175,7 +191,7 @@ public final class SchemaLayout {
         if (complex) {
             attributes(made, type, path, required, depth);
         }
-        Facets text = textOf(element, type);
+        Facets text = textOf(element, type, 0);
         if (text != null) {
             String own = path.isEmpty() ? "." : path.substring(0, path.length() - 1);
             add(made, own, element.node().get("name"), text, required);
@@ -212,6 +228,7 @@ public final class SchemaLayout {
     }
 
     private void attributes(Made made, Component complex, String path, boolean required, int depth) {
+        look();
         for (Node node : complex.node().children) {
             switch (node.local) {
                 case "attribute" -> attribute(made, complex.of(node), path, required);
@@ -272,7 +289,10 @@ public final class SchemaLayout {
     }
 
     /** What is known of the text of an element; null where it has elements only. */
-    private Facets textOf(Component element, Component type) {
+    private Facets textOf(Component element, Component type, int depth) {
+        if (depth > MOST_BASES) {
+            throw new DefinitionException("xsd", "the type of " + element.node().get("name") + " is made of itself");
+        }
         String from = String.valueOf(element.node().get("name"));
         if (type == null) {
             Name name = element.node().name("type");
@@ -287,7 +307,9 @@ public final class SchemaLayout {
         }
         Node derived = content.child("extension") != null ? content.child("extension") : content.child("restriction");
         Name base = derived == null ? null : derived.name("base");
-        Facets facets = isComplex(base) ? textOf(element, schema.find("type", base, from)) : simple.named(base, from);
+        Facets facets = isComplex(base)
+                ? textOf(element, schema.find("type", base, from), depth + 1)
+                : simple.named(base, from);
         if (derived != null && derived.is("restriction") && facets != null) {
             SimpleTypes.restrict(facets, derived);
         }
@@ -309,6 +331,7 @@ public final class SchemaLayout {
             return;
         }
         for (Node node : at.node().children) {
+            look();
             int least = min * occurs(node, "minOccurs");
             int own = occurs(node, "maxOccurs");
             int most = max < 0 || own < 0 ? -1 : Math.max(max, own);
@@ -345,11 +368,7 @@ public final class SchemaLayout {
         if (ref != null) {
             return new Particle(ref, schema.find("element", ref, "a type"), min, max, optional);
         }
-        String form = here.node().get("form");
-        boolean qualified = form == null ? here.qualified() : form.equals("qualified");
-        Name name = new Name(
-                qualified ? here.target() : "", String.valueOf(here.node().get("name")));
-        return new Particle(name, here, min, max, optional);
+        return new Particle(schema.nameOf(here), here, min, max, optional);
     }
 
     private static int occurs(Node node, String attribute) {

@@ -17,6 +17,7 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Xml;
+import ninepin.core.schema.Node;
 
 /** Writes the schema that a layout of an XML file amounts to: a document for each namespace. */
 public final class SchemaOfLayout {

@@ -4,12 +4,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
-import ninepin.core.infer.schema.Node.Name;
-import ninepin.core.infer.schema.Schema.Component;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Severity;
+import ninepin.core.schema.Node;
+import ninepin.core.schema.Node.Name;
+import ninepin.core.schema.Schema;
+import ninepin.core.schema.Schema.Component;
 
 /** Simple types (XML Schema part 2) as data types, their facets as checks. */
 final class SimpleTypes {

@@ -1,4 +1,4 @@
-package ninepin.core.read;
+package ninepin.core.source;
 
 import com.ctc.wstx.api.WstxInputProperties;
 import com.ctc.wstx.stax.WstxInputFactory;
@@ -38,7 +38,7 @@ public final class XmlParsers {
     }
 
     /** A parser of characters, which tells where each event stands. */
-    static XMLStreamReader2 of(Reader text) throws XMLStreamException {
+    public static XMLStreamReader2 of(Reader text) throws XMLStreamException {
         return (XMLStreamReader2) LAZY.createXMLStreamReader(text);
     }
 

@@ -1,4 +1,4 @@
-package ninepin.core.read;
+package ninepin.core.schema;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -8,6 +8,7 @@ import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import ninepin.core.layout.SchemaDocument;
+import ninepin.core.source.XmlParsers;
 
 /** What a whole file breaches of a schema. */
 public final class SchemaBreaches {

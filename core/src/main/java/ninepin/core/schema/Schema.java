@@ -1,16 +1,19 @@
-package ninepin.core.infer.schema;
+package ninepin.core.schema;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import ninepin.core.infer.schema.Node.Name;
+import java.util.Set;
+import java.util.function.Consumer;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.SchemaDocument;
+import ninepin.core.schema.Node.Name;
 
 /** The global components of some schema documents that belong together. */
-final class Schema {
+public final class Schema {
 
     /**
      * A component with the document it stands in.
@@ -19,9 +22,9 @@ final class Schema {
      * @param target the target namespace of its document
      * @param qualified whether local elements of its document are in that namespace
      */
-    record Component(Node node, String target, boolean qualified) {
+    public record Component(Node node, String target, boolean qualified) {
 
-        Component of(Node inner) {
+        public Component of(Node inner) {
             return new Component(inner, target, qualified);
         }
     }
@@ -29,13 +32,16 @@ final class Schema {
     private final Map<String, Map<Name, Component>> global = new HashMap<>();
     private final Map<Name, Component> elements = new LinkedHashMap<>();
     private final List<Node> documents = new ArrayList<>();
+    private final List<Component> complexTypes = new ArrayList<>();
+    private final Set<Name> referred = new HashSet<>();
 
-    Schema(List<SchemaDocument> texts) {
+    public Schema(List<SchemaDocument> texts) {
         for (SchemaDocument text : texts) {
             Node document = Node.read(text.text());
             documents.add(document);
             String target = document.attributes.getOrDefault("targetNamespace", "");
             boolean qualified = "qualified".equals(document.get("elementFormDefault"));
+            gather(new Component(document, target, qualified));
             for (Node child : document.children) {
                 String name = child.get("name");
                 if (name != null) {
@@ -56,12 +62,12 @@ final class Schema {
     }
 
     /** The global elements, in the order of the documents. */
-    Map<Name, Component> elements() {
+    public Map<Name, Component> elements() {
         return elements;
     }
 
     /** A component that is referred to. */
-    Component find(String kind, Name name, String from) {
+    public Component find(String kind, Name name, String from) {
         Component found = global.getOrDefault(kind, Map.of()).get(name);
         if (found == null) {
             throw new DefinitionException(
@@ -75,7 +81,7 @@ final class Schema {
     }
 
     /** The prefix some document has for a namespace, or null. */
-    String prefixOf(String namespace) {
+    public String prefixOf(String namespace) {
         return documents.stream()
                 .map(d -> d.prefixOf(namespace))
                 .filter(p -> p != null)
@@ -84,12 +90,38 @@ final class Schema {
     }
 
     /** Whether some element declaration refers to a global element. */
-    boolean referredTo(Name element) {
-        return documents.stream().anyMatch(d -> refers(d, element));
+    public boolean referredTo(Name element) {
+        return referred.contains(element);
     }
 
-    private static boolean refers(Node node, Name element) {
-        return node.is("element") && element.equals(node.name("ref"))
-                || node.children.stream().anyMatch(c -> refers(c, element));
+    private void gather(Component at) {
+        if (at.node().is("complexType")) {
+            complexTypes.add(at);
+        } else if (at.node().is("element") && at.node().name("ref") != null) {
+            referred.add(at.node().name("ref"));
+        }
+        at.node().children.forEach(child -> gather(at.of(child)));
+    }
+
+    /** Does something with all complex types, those that have no name among them. */
+    void eachComplexType(Consumer<Component> todo) {
+        complexTypes.forEach(todo);
+    }
+
+    /** A component that is referred to, or null where it is built in or missing. */
+    Component known(String kind, Name name) {
+        return name == null ? null : global.getOrDefault(kind, Map.of()).get(name);
+    }
+
+    /** The name of the elements that a declaration or a reference stands for. */
+    public Name nameOf(Component element) {
+        Name ref = element.node().name("ref");
+        if (ref != null) {
+            return ref;
+        }
+        String form = element.node().get("form");
+        boolean inTarget = form == null ? element.qualified() : form.equals("qualified");
+        return new Name(
+                inTarget ? element.target() : "", String.valueOf(element.node().get("name")));
     }
 }

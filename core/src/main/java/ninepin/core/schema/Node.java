@@ -1,4 +1,4 @@
-package ninepin.core.infer.schema;
+package ninepin.core.schema;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -8,19 +8,19 @@ import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.read.XmlParsers;
+import ninepin.core.source.XmlParsers;
 
 /** An element of a schema document. Documents are small; they are held whole. */
-final class Node {
+public final class Node {
 
-    static final String SCHEMA = "http://www.w3.org/2001/XMLSchema";
+    public static final String SCHEMA = "http://www.w3.org/2001/XMLSchema";
 
     /** A name with its namespace. */
-    record Name(String namespace, String local) {}
+    public record Name(String namespace, String local) {}
 
-    final String local;
-    final Map<String, String> attributes = new LinkedHashMap<>();
-    final List<Node> children = new ArrayList<>();
+    public final String local;
+    public final Map<String, String> attributes = new LinkedHashMap<>();
+    public final List<Node> children = new ArrayList<>();
     private final Map<String, String> prefixes;
 
     private Node(String local, Map<String, String> prefixes) {
@@ -77,25 +77,25 @@ final class Node {
         return node;
     }
 
-    boolean is(String name) {
+    public boolean is(String name) {
         return local.equals(name);
     }
 
-    String get(String attribute) {
+    public String get(String attribute) {
         return attributes.get(attribute);
     }
 
     /** The first child of a kind, or null. */
-    Node child(String name) {
+    public Node child(String name) {
         return children.stream().filter(c -> c.is(name)).findFirst().orElse(null);
     }
 
-    List<Node> all(String name) {
+    public List<Node> all(String name) {
         return children.stream().filter(c -> c.is(name)).toList();
     }
 
     /** What a qualified name in an attribute stands for, or null where the attribute is missing. */
-    Name name(String attribute) {
+    public Name name(String attribute) {
         String value = get(attribute);
         if (value == null) {
             return null;
@@ -107,7 +107,7 @@ final class Node {
     }
 
     /** The prefix that the document has for a namespace, or null. */
-    String prefixOf(String namespace) {
+    public String prefixOf(String namespace) {
         return prefixes.entrySet().stream()
                 .filter(e -> e.getValue().equals(namespace) && !e.getKey().isEmpty())
                 .map(Map.Entry::getKey)

@@ -1,4 +1,4 @@
-package ninepin.core.read;
+package ninepin.core.schema;
 
 import java.io.StringReader;
 import java.util.ArrayList;
@@ -18,6 +18,7 @@ import javax.xml.validation.SchemaFactory;
 import javax.xml.validation.ValidatorHandler;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.SchemaDocument;
+import ninepin.core.read.Shown;
 import org.w3c.dom.ls.DOMImplementationLS;
 import org.w3c.dom.ls.LSInput;
 import org.xml.sax.ErrorHandler;
@@ -30,7 +31,7 @@ import org.xml.sax.helpers.DefaultHandler;
  * Validates what a parser reads against an XML schema (W3C XML Schema 1.0), event by event. Documents that the schema
  * imports or includes are taken from those of the layout; nothing else is looked for.
  */
-final class SchemaValidation {
+public final class SchemaValidation {
 
     private static final int KEPT = 16;
     /** The most characters of what is said of a breach. */
@@ -80,7 +81,7 @@ final class SchemaValidation {
     }
 
     /** Begins a validation; null where there is no schema. */
-    static SchemaValidation of(List<SchemaDocument> documents) {
+    public static SchemaValidation of(List<SchemaDocument> documents) {
         if (documents.isEmpty()) {
             return null;
         }
@@ -91,6 +92,7 @@ final class SchemaValidation {
 
     /** Throws where documents make no schema. */
     static Schema compile(List<SchemaDocument> documents) {
+        SchemaBudget.check(documents);
         try {
             SchemaFactory factory = SchemaFactory.newInstance(XMLConstants.W3C_XML_SCHEMA_NS_URI);
             factory.setFeature(XMLConstants.FEATURE_SECURE_PROCESSING, true);
@@ -186,7 +188,7 @@ final class SchemaValidation {
     }
 
     /** What was breached since it was asked last. */
-    List<String> breaches() {
+    public List<String> breaches() {
         if (breaches.isEmpty()) {
             return List.of();
         }
@@ -195,7 +197,7 @@ final class SchemaValidation {
         return own;
     }
 
-    void begin() {
+    public void begin() {
         try {
             handler.startDocument();
         } catch (SAXException e) {
@@ -203,7 +205,7 @@ final class SchemaValidation {
         }
     }
 
-    void start(XMLStreamReader parser) {
+    public void start(XMLStreamReader parser) {
         try {
             for (int i = 0; i < parser.getNamespaceCount(); i++) {
                 handler.startPrefixMapping(text(parser.getNamespacePrefix(i)), text(parser.getNamespaceURI(i)));
@@ -227,7 +229,7 @@ final class SchemaValidation {
         }
     }
 
-    void characters(XMLStreamReader parser) {
+    public void characters(XMLStreamReader parser) {
         try {
             handler.characters(parser.getTextCharacters(), parser.getTextStart(), parser.getTextLength());
         } catch (SAXException e) {
@@ -235,7 +237,7 @@ final class SchemaValidation {
         }
     }
 
-    void end(XMLStreamReader parser) {
+    public void end(XMLStreamReader parser) {
         try {
             handler.endElement(
                     text(parser.getNamespaceURI()),

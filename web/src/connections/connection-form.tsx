@@ -179,9 +179,7 @@ function DatabaseParts({ form, set, kept }: PartsProps) {
           { value: "off", label: "in the clear, on this machine or a network you trust" },
         ]}
       />
-      {form.tls === "verified" && (
-        <PemBox value={form.certificate} onChange={set("certificate")} />
-      )}
+      {form.tls === "verified" && <PemBox value={form.certificate} onChange={set("certificate")} />}
     </>
   );
 }

@@ -16,6 +16,7 @@ import {
 import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
+import { ChangePassword } from "../signin/change-password";
 import { typing } from "../ui/keys";
 import { CommandBox } from "./command-box";
 import { Shortcuts } from "./shortcuts";
@@ -43,6 +44,7 @@ export function Frame({ facts, person, theme, children }: Props) {
   const where = useLocation().pathname.split("/").filter(Boolean);
   const [finding, setFinding] = useState(false);
   const [help, setHelp] = useState(false);
+  const [account, setAccount] = useState(false);
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -99,9 +101,14 @@ export function Frame({ facts, person, theme, children }: Props) {
           <button type="button" onClick={signOut} className="rounded p-1 hover:text-ink" aria-label="Sign out">
             <LogOut size={17} />
           </button>
-          <span className="max-w-full truncate px-1" title={`Signed in as ${person}`}>
+          <button
+            type="button"
+            onClick={() => setAccount(true)}
+            className="max-w-full truncate rounded px-1 hover:text-ink"
+            title={`Signed in as ${person}; change the password`}
+          >
             {person}
-          </span>
+          </button>
         </div>
       </nav>
       <div className="flex min-w-0 flex-1 flex-col">
@@ -120,6 +127,7 @@ export function Frame({ facts, person, theme, children }: Props) {
         <main className="min-h-0 flex-1 overflow-auto">{children}</main>
       </div>
       <CommandBox open={finding} onClose={() => setFinding(false)} toggleTheme={theme.toggle} />
+      {account && <ChangePassword person={person} onClose={() => setAccount(false)} />}
       <Shortcuts open={help} onClose={() => setHelp(false)} />
     </div>
   );

@@ -4,7 +4,9 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.Arrays;
 import java.util.List;
+import java.util.stream.Collectors;
 import ninepin.core.codes.CodeList;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Destination;
@@ -22,11 +24,13 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.Xml;
 import ninepin.core.lookup.LookUp;
+import ninepin.core.read.Shown;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Touch;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
+import tools.jackson.core.exc.StreamReadException;
 import tools.jackson.core.util.DefaultIndenter;
 import tools.jackson.core.util.DefaultPrettyPrinter;
 import tools.jackson.databind.DatabindException;
@@ -35,6 +39,9 @@ import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.ValueDeserializer;
+import tools.jackson.databind.exc.InvalidFormatException;
+import tools.jackson.databind.exc.InvalidTypeIdException;
+import tools.jackson.databind.exc.UnrecognizedPropertyException;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.module.SimpleModule;
 
@@ -122,7 +129,34 @@ public final class Definitions {
                 : " (line " + e.getLocation().getLineNr() + ", column "
                         + e.getLocation().getColumnNr() + ")";
         return new DefinitionException(
-                place.replaceAll("[\\w.$]+\\[\"([^\"]+)\"\\]", "$1").replace("->", "."), e.getOriginalMessage() + at);
+                place.replaceAll("[\\w.$]+\\[\"([^\"]+)\"\\]", "$1").replace("->", "."), words(e) + at);
+    }
+
+    /** What is wrong, without the names of classes that Jackson tells. */
+    private static String words(JacksonException e) {
+        if (e instanceof UnrecognizedPropertyException unknown) {
+            return "there is no part named " + Shown.quoted(unknown.getPropertyName());
+        }
+        if (e instanceof InvalidTypeIdException kind) {
+            return kind.getTypeId() == null
+                    ? "it does not say of which kind it is"
+                    : Shown.quoted(kind.getTypeId()) + " is no kind of it";
+        }
+        if (e instanceof InvalidFormatException format) {
+            Class<?> type = format.getTargetType();
+            String known = type != null && type.isEnum()
+                    ? "; known are "
+                            + Arrays.stream(type.getEnumConstants())
+                                    .map(String::valueOf)
+                                    .collect(Collectors.joining(", "))
+                    : "";
+            return Shown.quoted(String.valueOf(format.getValue())) + " does not fit here" + known;
+        }
+        if (e instanceof StreamReadException) {
+            // About the text alone.
+            return String.valueOf(e.getOriginalMessage()).lines().findFirst().orElse("it is no JSON");
+        }
+        return "it is not of the shape that is expected here";
     }
 
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")

@@ -2,6 +2,7 @@ package ninepin.core.job;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.function.BooleanSupplier;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentShaper;
@@ -87,7 +88,8 @@ public record Grouped(Job job, Layout layout, ShapingContext context, ByteSource
                 DocumentStream stream = new DocumentStream(ordered.reader(opening.body()), checker, followed.plan())) {
             DocumentShaper shaper = new DocumentShaper(followed.plan(), stream, followed.context());
             RowSink nowhere = RowSink.nowhere(followed.plan().deliveries().size());
-            while (stream.after().records() < Previewer.MOST_RECORDS) {
+            BooleanSupplier enough = Previewer.enough(stream);
+            while (!enough.getAsBoolean()) {
                 DocumentStream.Step step = stream.next();
                 if (step == DocumentStream.Step.END || step == DocumentStream.Step.HALT) {
                     break;

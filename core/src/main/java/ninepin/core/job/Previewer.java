@@ -6,6 +6,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
@@ -48,6 +50,8 @@ public final class Previewer implements RowSink {
 
     /** The most records of a sample that are looked at. */
     public static final int MOST_RECORDS = 50_000;
+    /** The longest that a sample is looked at, in nanoseconds. */
+    private static final long MOST_TIME = TimeUnit.SECONDS.toNanos(8);
 
     private static final int MOST_FINDINGS = 500;
 
@@ -195,7 +199,7 @@ public final class Previewer implements RowSink {
     private void survey(DocumentFile ordered) throws IOException {
         RecordChecker own = new RecordChecker(layout, opening, context.facts().today());
         try (DocumentStream file = new DocumentStream(ordered.reader(opening.body()), own, plan)) {
-            shaper.survey(file, plan, context, () -> file.after().records() > MOST_RECORDS);
+            shaper.survey(file, plan, context, enough(file));
         }
     }
 
@@ -246,7 +250,14 @@ public final class Previewer implements RowSink {
                 .toList();
     }
 
+    /** A sample is looked at so far, and so long: costly checks of many values take no one's processor for minutes. */
+    static BooleanSupplier enough(DocumentStream stream) {
+        long until = System.nanoTime() + MOST_TIME;
+        return () -> stream.after().records() >= MOST_RECORDS || System.nanoTime() > until;
+    }
+
     private boolean readAll() throws IOException {
+        BooleanSupplier enough = enough(stream);
         while (true) {
             shown.clear();
             switch (stream.next()) {
@@ -265,7 +276,7 @@ public final class Previewer implements RowSink {
                     return false;
                 default:
                     settle(stream.document());
-                    if (stream.after().records() >= MOST_RECORDS) {
+                    if (enough.getAsBoolean()) {
                         return true;
                     }
             }

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
@@ -209,7 +210,8 @@ public record RuleProbe(
             long number = anywhere ? Math.max(1, wanted) : wanted;
             at = stream.standpoint();
             at.lookUp(LookedUp.all(shaped, context.surroundings()));
-            while (stream.after().records() < Previewer.MOST_RECORDS) {
+            BooleanSupplier enough = Previewer.enough(stream);
+            while (!enough.getAsBoolean()) {
                 DocumentStream.Step step = stream.next();
                 if (step == DocumentStream.Step.END || step == DocumentStream.Step.HALT) {
                     return null;

@@ -23,6 +23,7 @@ import ninepin.core.read.RecordReader;
 import ninepin.core.read.Value;
 import ninepin.core.source.MemorySource;
 import ninepin.core.write.RecordWriter;
+import ninepin.core.write.SpreadsheetText;
 
 /** A code list as a delimited file: a column for each of its own, and two for the days on which a line holds. */
 final class CodeListFile {
@@ -67,7 +68,7 @@ final class CodeListFile {
                 for (Value value : checker.values()[0]) {
                     String text =
                             value.text(layout.format().charset().ofValues().charset());
-                    row.add(text == null || text.isEmpty() ? null : text);
+                    row.add(text == null || text.isEmpty() ? null : SpreadsheetText.original(text));
                 }
                 rows.add(row);
             }
@@ -82,7 +83,7 @@ final class CodeListFile {
     private static Lines oneColumn(byte[] bytes, FileCharset charset) {
         List<List<String>> rows = new String(bytes, charset.charset())
                 .lines()
-                .map(l -> java.util.Collections.singletonList(l.isBlank() ? null : l.strip()))
+                .map(l -> java.util.Collections.singletonList(l.isBlank() ? null : SpreadsheetText.original(l.strip())))
                 .toList();
         return lines(List.of("value"), rows);
     }
@@ -147,7 +148,7 @@ final class CodeListFile {
             for (CodeList.Entry entry : list.entries()) {
                 List<String> row = new ArrayList<>();
                 for (int c = 0; c < list.columns().size(); c++) {
-                    row.add(entry.value(c));
+                    row.add(SpreadsheetText.safe(entry.value(c)));
                 }
                 if (dated) {
                     row.add(entry.from() == null ? null : entry.from().toString());

@@ -1,6 +1,7 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
@@ -11,6 +12,9 @@ import java.nio.file.Path;
  * move between them is one step of the file system.
  */
 public record FileHome(Path folder) {
+
+    /** As many bytes as file systems keep of a name. */
+    private static final int MOST_BYTES = 255;
 
     private static final String HIDDEN = ".ninepin";
 
@@ -37,7 +41,13 @@ public record FileHome(Path folder) {
 
     private static String numbered(String name, int n) {
         int dot = name.lastIndexOf('.');
-        return dot <= 0 ? name + "~" + n : name.substring(0, dot) + "~" + n + name.substring(dot);
+        String end = "~" + n + (dot <= 0 ? "" : name.substring(dot));
+        int room = MOST_BYTES - end.getBytes(StandardCharsets.UTF_8).length;
+        String start = dot <= 0 ? name : name.substring(0, dot);
+        while (start.getBytes(StandardCharsets.UTF_8).length > room && !start.isEmpty()) {
+            start = start.substring(0, start.offsetByCodePoints(start.length(), -1));
+        }
+        return start + end;
     }
 
     /**

@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import ninepin.core.job.RefusedFile;
 import ninepin.core.layout.Delimited;
@@ -26,6 +27,10 @@ import ninepin.server.runs.RunMapper.RunRow;
 final class RejectFile {
 
     private static final int PAGE = 500;
+    /** What stands in no line, or in no XML document at all. */
+    private static final Pattern NO_TEXT = Pattern.compile("[\\p{Cntrl}\\u0085\\u2028\\u2029\\p{Cs}\\uFFFE\\uFFFF]");
+
+    private static final Pattern HYPHENS = Pattern.compile("-(?=-|$)");
 
     private final FindingMapper findings;
     private final RunRow run;
@@ -59,7 +64,7 @@ final class RejectFile {
                 String reason = reasons.getOrDefault(reject.record(), List.of()).stream()
                         .map(FindingRow::message)
                         .collect(Collectors.joining(" | "));
-                record(out, reason, reject.raw());
+                record(out, oneLine(reason), reject.raw());
             }
             after = page.get(page.size() - 1).record();
             place = page.get(page.size() - 1).leg();
@@ -75,7 +80,7 @@ final class RejectFile {
             xml.namespaces().forEach((prefix, uri) -> root.append(" xmlns:")
                     .append(prefix)
                     .append("=\"")
-                    .append(uri.replace("&", "&amp;").replace("\"", "&quot;"))
+                    .append(uri.replace("&", "&amp;").replace("<", "&lt;").replace("\"", "&quot;"))
                     .append('"'));
             out.write(root.append(">\n").toString().getBytes(charset));
         }
@@ -96,7 +101,7 @@ final class RejectFile {
             out.write((quoted(format, reason) + format.delimiter()).getBytes(charset));
             out.write(raw);
         } else if (layout.format() instanceof Xml) {
-            out.write(("<!-- " + reason.replace("--", "- -") + " -->\n").getBytes(charset));
+            out.write(("<!-- " + inComment(reason) + " -->\n").getBytes(charset));
             out.write(raw);
         } else {
             // Behind the record, where it moves no field from its place.
@@ -104,6 +109,16 @@ final class RejectFile {
             out.write(("  " + reason).getBytes(charset));
         }
         out.write(RefusedFile.end(layout).getBytes(charset));
+    }
+
+    /** A reason quotes what the file has, which may be anything. */
+    private static String oneLine(String reason) {
+        return NO_TEXT.matcher(reason).replaceAll("\uFFFD");
+    }
+
+    /** Two hyphens end a comment, and so would one at its end. */
+    private static String inComment(String reason) {
+        return HYPHENS.matcher(reason).replaceAll("- ");
     }
 
     private static String quoted(Delimited format, String text) {

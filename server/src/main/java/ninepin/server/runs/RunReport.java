@@ -6,6 +6,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import ninepin.core.deliver.Tally;
+import ninepin.core.write.SpreadsheetText;
 import ninepin.server.runs.FindingMapper.ReasonRow;
 import ninepin.server.runs.LegAccounts.LegView;
 import org.springframework.web.util.HtmlUtils;
@@ -177,8 +178,7 @@ final class RunReport {
     private static void line(StringBuilder out, String... values) {
         for (int i = 0; i < values.length; i++) {
             String value = values[i] == null ? "" : values[i];
-            // A spreadsheet takes what begins so for a formula.
-            String safe = value.matches("(?s)[=+\\-@\\t\\r].*") ? "'" + value : value;
+            String safe = SpreadsheetText.safe(value);
             out.append(i == 0 ? "" : ",");
             out.append(safe.matches("(?s).*[\",\\r\\n].*") ? '"' + safe.replace("\"", "\"\"") + '"' : safe);
         }

@@ -12,11 +12,13 @@ class Accounts {
     private final AccountMapper mapper;
     private final PasswordEncoder encoder;
     private final PasswordRules rules;
+    private final RecentSignIns recent;
 
-    Accounts(AccountMapper mapper, PasswordEncoder encoder, PasswordRules rules) {
+    Accounts(AccountMapper mapper, PasswordEncoder encoder, PasswordRules rules, RecentSignIns recent) {
         this.mapper = mapper;
         this.encoder = encoder;
         this.rules = rules;
+        this.recent = recent;
     }
 
     void changePassword(String name, String password) {
@@ -25,6 +27,7 @@ class Accounts {
             throw Problems.unprocessable(problem);
         }
         mapper.changePassword(name, encoder.encode(password), Instant.now());
+        recent.forget();
     }
 
     /** When the password of an account was changed last. */

@@ -23,6 +23,7 @@ import org.springframework.security.web.authentication.AnonymousAuthenticationFi
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
+import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter;
@@ -37,7 +38,7 @@ class SecurityConfig {
 
     @Bean
     SecurityFilterChain chain(
-            HttpSecurity http, AuthenticationManager manager, Accounts accounts, NinepinSettings settings)
+            HttpSecurity http, AuthenticationManager manager, Accounts accounts, Trail trail, NinepinSettings settings)
             throws Exception {
         return http.authorizeHttpRequests(r -> r.requestMatchers("/api/session", "/api/facts")
                         .permitAll()
@@ -61,6 +62,7 @@ class SecurityConfig {
                 .logout(l -> l.disable())
                 // Nobody comes back to what was asked before signing in, so that no session is made for it.
                 .requestCache(c -> c.requestCache(new NullRequestCache()))
+                .addFilterBefore(new TrailFilter(trail), CsrfFilter.class)
                 .addFilterAfter(new Sessions(accounts), AnonymousAuthenticationFilter.class)
                 .addFilterAfter(new BodyLimits(settings.largestUpload().toBytes()), Sessions.class)
                 .build();
@@ -100,10 +102,14 @@ class SecurityConfig {
 
     @Bean
     AuthenticationManager authenticationManager(
-            UserDetailsService users, PasswordEncoder encoder, SignInMapper failures, Trail trail) {
+            UserDetailsService users,
+            PasswordEncoder encoder,
+            SignInMapper failures,
+            RecentSignIns recent,
+            Trail trail) {
         DaoAuthenticationProvider passwords = new DaoAuthenticationProvider(users);
         passwords.setPasswordEncoder(encoder);
-        return new ProviderManager(new SignInGuard(passwords, failures, trail));
+        return new ProviderManager(new SignInGuard(passwords, failures, recent, trail));
     }
 
     @Bean

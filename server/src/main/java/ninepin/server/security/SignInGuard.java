@@ -60,12 +60,14 @@ final class SignInGuard implements AuthenticationProvider {
     private final AuthenticationProvider passwords;
     private final SignInMapper failures;
     private final Trail trail;
+    private final RecentSignIns recent;
     private final Semaphore turns = new Semaphore(AT_ONCE, true);
 
     /**
      * @param passwords compares passwords
      */
-    SignInGuard(AuthenticationProvider passwords, SignInMapper failures, Trail trail) {
+    SignInGuard(AuthenticationProvider passwords, SignInMapper failures, RecentSignIns recent, Trail trail) {
+        this.recent = recent;
         this.passwords = passwords;
         this.failures = failures;
         this.trail = trail;
@@ -74,6 +76,11 @@ final class SignInGuard implements AuthenticationProvider {
     @Override
     public Authentication authenticate(Authentication asked) throws AuthenticationException {
         String name = asked.getName();
+        String known = recent.key(asked);
+        Authentication before = recent.of(known);
+        if (before != null) {
+            return before;
+        }
         String address = asked.getDetails() instanceof WebAuthenticationDetails web ? web.getRemoteAddress() : "";
         List<Counted> counted = List.of(
                 new Counted(subject("both", name, address), 4, MEMORY_SECONDS),
@@ -86,6 +93,7 @@ final class SignInGuard implements AuthenticationProvider {
             refuseTooSoon(counted, name, address);
             Authentication who = passwords.authenticate(asked);
             failures.forget(counted.get(0).subject());
+            recent.keep(known, who);
             return who;
         } catch (Slowed e) {
             throw e;

@@ -229,6 +229,7 @@ export type QuerySource = {
   key?: string;
   onlyNew?: boolean;
   lagSeconds?: number;
+  writtenBy?: string;
 };
 
 export type PickUp = {
@@ -329,7 +330,13 @@ export type Delivery = {
 };
 
 /** A statement that a job runs in a database that it delivers to. */
-export type OwnStatement = { connection: string; when: "before" | "after"; alone?: boolean; sql: string };
+export type OwnStatement = {
+  connection: string;
+  when: "before" | "after";
+  alone?: boolean;
+  sql: string;
+  writtenBy?: string;
+};
 
 export type Job = {
   name: string;

@@ -49,10 +49,11 @@ export function OwnStatements({ sheet, change }: Pick<SectionProps, "sheet" | "c
                 spellCheck={false}
                 className="data w-full rounded border border-line bg-card px-2 py-1.5 text-sm"
                 value={s.sql}
-                onChange={(e) => set(i, { sql: e.target.value })}
+                onChange={(e) => set(i, { sql: e.target.value, writtenBy: undefined })}
               />
             )}
           </Labelled>
+          {s.writtenBy && <p className="text-xs text-faint">Written by {s.writtenBy}.</p>}
           <Tick
             label="A transaction of its own"
             checked={s.alone ?? false}

@@ -51,10 +51,11 @@ export function QueryForm({ sheet, change, query, put }: Props) {
             placeholder="SELECT …"
             className="data w-full rounded border border-line bg-card px-2 py-1.5 text-sm"
             value={query.statement}
-            onChange={(e) => put({ ...query, statement: e.target.value })}
+            onChange={(e) => put({ ...query, statement: e.target.value, writtenBy: undefined })}
           />
         )}
       </Labelled>
+      {query.writtenBy && <p className="text-xs text-faint">Written by {query.writtenBy}.</p>}
       <div className="grid grid-cols-2 items-end gap-3">
         <TextBox
           label="Rows in order of"

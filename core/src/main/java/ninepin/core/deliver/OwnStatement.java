@@ -9,8 +9,9 @@ import java.util.Locale;
  * @param when whether it comes before the first row or after the last
  * @param alone whether it is a transaction of its own, not one with rows
  * @param sql the statement, with host variables such as {@code :today}
+ * @param writtenBy who wrote it, as the application has noted; or null
  */
-public record OwnStatement(String connection, When when, boolean alone, String sql) {
+public record OwnStatement(String connection, When when, boolean alone, String sql, String writtenBy) {
 
     /** When a statement runs. */
     public enum When {

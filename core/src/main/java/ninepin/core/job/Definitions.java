@@ -123,13 +123,25 @@ public final class Definitions {
                 return definition;
             }
         }
-        String place = e instanceof DatabindException d && !d.getPath().isEmpty() ? d.getPathReference() : "JSON";
+        String place = e instanceof DatabindException d ? place(d) : "JSON";
         String at = e.getLocation() == null
                 ? ""
                 : " (line " + e.getLocation().getLineNr() + ", column "
                         + e.getLocation().getColumnNr() + ")";
-        return new DefinitionException(
-                place.replaceAll("[\\w.$]+\\[\"([^\"]+)\"\\]", "$1").replace("->", "."), words(e) + at);
+        return new DefinitionException(place, words(e) + at);
+    }
+
+    /** Where it is, such as {@code deliveries[0].to.table}. */
+    private static String place(DatabindException e) {
+        StringBuilder place = new StringBuilder();
+        for (JacksonException.Reference part : e.getPath()) {
+            if (part.getPropertyName() == null) {
+                place.append('[').append(part.getIndex()).append(']');
+            } else {
+                place.append(place.isEmpty() ? "" : ".").append(part.getPropertyName());
+            }
+        }
+        return place.isEmpty() ? "JSON" : place.toString();
     }
 
     /** What is wrong, without the names of classes that Jackson tells. */
@@ -156,7 +168,9 @@ public final class Definitions {
             // About the text alone.
             return String.valueOf(e.getOriginalMessage()).lines().findFirst().orElse("it is no JSON");
         }
-        return "it is not of the shape that is expected here";
+        return String.valueOf(e.getOriginalMessage()).startsWith("Cannot map `null`")
+                ? "it is missing"
+                : "it is not of the shape that is expected here";
     }
 
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")

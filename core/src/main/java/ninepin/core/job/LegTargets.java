@@ -47,7 +47,15 @@ public final class LegTargets {
 
         /** What a table takes; empty where it is not there. */
         Optional<TableDescription> table(String connection, String table) throws TargetException;
+
+        /** Whether SQL that people wrote may run. */
+        default boolean ownSql() {
+            return true;
+        }
     }
+
+    /** What is said where SQL that people wrote may not run. */
+    public static final String OWN_SQL_OFF = "SQL of one's own is switched off here, by the setting ninepin.own-sql.";
 
     private final Places places;
 
@@ -101,6 +109,9 @@ public final class LegTargets {
      * @throws DefinitionException where the query cannot be read, or names a host variable that is not there
      */
     public QueryCopy query(Job job, RunFacts facts) {
+        if (!places.ownSql()) {
+            throw new DefinitionException("pickUp.query", OWN_SQL_OFF);
+        }
         QuerySource source = job.pickUp().query();
         DatabaseAddress address = places.database(source.connection());
         HostedSql sql = HostedSql.parse("pickUp.query", address.kind(), source.statement())

@@ -11,8 +11,10 @@ import ninepin.core.layout.DefinitionException;
  * @param key the column that puts the rows in order; null for the order of the query itself
  * @param onlyNew whether only rows are taken whose key comes behind that of the last row taken
  * @param lagSeconds with onlyNew: how long a row may be committed after one with a higher key was; rows are taken so much later
+ * @param writtenBy who wrote it, as the application has noted; or null
  */
-public record QuerySource(String connection, String statement, String key, boolean onlyNew, int lagSeconds) {
+public record QuerySource(
+        String connection, String statement, String key, boolean onlyNew, int lagSeconds, String writtenBy) {
 
     private static final int MOST_LAG = 86_400;
 

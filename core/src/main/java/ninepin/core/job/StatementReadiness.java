@@ -44,6 +44,10 @@ public final class StatementReadiness {
             says(name, true, "JOB-45", "no delivery goes to its connection" + quoted(statement.connection()) + ".");
             return;
         }
+        if (!places.ownSql()) {
+            says(name, true, "JOB-46", LegTargets.OWN_SQL_OFF);
+            return;
+        }
         DatabaseAddress address = places.database(statement.connection());
         HostedSql sql;
         try {

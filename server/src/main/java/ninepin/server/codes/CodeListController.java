@@ -10,7 +10,6 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.server.api.Problems;
 import ninepin.server.codes.CodeListMapper.CodeListRow;
-import ninepin.server.connections.Connections;
 import ninepin.server.definitions.JsonDifference;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -86,11 +85,9 @@ class CodeListController {
     }
 
     private final CodeLists lists;
-    private final Connections connections;
 
-    CodeListController(CodeLists lists, Connections connections) {
+    CodeListController(CodeLists lists) {
         this.lists = lists;
-        this.connections = connections;
     }
 
     @GetMapping
@@ -183,7 +180,7 @@ class CodeListController {
     @PostMapping("/query")
     QueryLines query(@RequestBody CodeList.Query query) throws TargetException {
         long begun = System.nanoTime();
-        CodeQuery.Read read = CodeQuery.ask(connections.address(query.connection()), query, CodeList.MOST_ENTRIES);
+        CodeQuery.Read read = lists.ask(query);
         return new QueryLines(
                 read.columns(),
                 read.entries().stream().limit(PREVIEW).map(CodeEntry::of).toList(),

@@ -15,10 +15,12 @@ import ninepin.core.codes.CodeTable;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
+import ninepin.core.job.LegTargets;
 import ninepin.core.layout.DefinitionException;
 import ninepin.server.api.Problems;
 import ninepin.server.codes.CodeListMapper.CodeListRow;
 import ninepin.server.codes.CodeListMapper.TakenRow;
+import ninepin.server.config.NinepinSettings;
 import ninepin.server.connections.Connections;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -45,11 +47,13 @@ public class CodeLists {
 
     private final CodeListMapper mapper;
     private final Connections connections;
+    private final NinepinSettings settings;
     private final Clock clock;
     private final CodeUse use;
     private final Map<String, Filled> fresh = new ConcurrentHashMap<>();
 
-    CodeLists(CodeListMapper mapper, Connections connections, Clock clock, CodeUse use) {
+    CodeLists(CodeListMapper mapper, Connections connections, NinepinSettings settings, Clock clock, CodeUse use) {
+        this.settings = settings;
         this.mapper = mapper;
         this.connections = connections;
         this.clock = clock;
@@ -137,6 +141,23 @@ public class CodeLists {
         }
     }
 
+    private CodeList ask(CodeList list) throws TargetException {
+        requireOwnSql();
+        return CodeQuery.filled(list, connections.address(list.query().connection()));
+    }
+
+    /** Asks a query as it is written. */
+    CodeQuery.Read ask(CodeList.Query query) throws TargetException {
+        requireOwnSql();
+        return CodeQuery.ask(connections.address(query.connection()), query, CodeList.MOST_ENTRIES);
+    }
+
+    private void requireOwnSql() throws TargetException {
+        if (!settings.ownSql()) {
+            throw new TargetException(TargetException.Kind.UNUSABLE, "SQL-02", LegTargets.OWN_SQL_OFF, null);
+        }
+    }
+
     /** A list with its lines; those of a query as they were read not long ago. */
     public Filled filled(String name) throws TargetException {
         CodeListRow row = get(name);
@@ -150,8 +171,7 @@ public class CodeLists {
                 && before.at().isAfter(clock.instant().minus(FRESH))) {
             return before;
         }
-        Filled now = new Filled(
-                CodeQuery.filled(list, connections.address(list.query().connection())), row.version(), clock.instant());
+        Filled now = new Filled(ask(list), row.version(), clock.instant());
         fresh.put(name, now);
         return now;
     }
@@ -204,7 +224,7 @@ public class CodeLists {
             }
             CodeList list = Definitions.codeList(row.get().definition());
             if (list.query() != null) {
-                list = CodeQuery.filled(list, connections.address(list.query().connection()));
+                list = ask(list);
             }
             mapper.take(run, row.get().name(), row.get().version(), Definitions.write(list), clock.instant());
             tables.put(name, new CodeTable(list));

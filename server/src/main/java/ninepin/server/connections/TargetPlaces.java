@@ -8,6 +8,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.application.ApplicationAddress;
 import ninepin.core.job.LegTargets;
 import ninepin.server.config.Folders;
+import ninepin.server.config.NinepinSettings;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -16,7 +17,7 @@ import org.springframework.context.annotation.Configuration;
 class TargetPlaces {
 
     @Bean
-    LegTargets legTargets(Connections connections, Folders folders) {
+    LegTargets legTargets(Connections connections, Folders folders, NinepinSettings settings) {
         return new LegTargets(new LegTargets.Places() {
             @Override
             public DatabaseAddress database(String connection) {
@@ -36,6 +37,11 @@ class TargetPlaces {
             @Override
             public Optional<TableDescription> table(String connection, String table) throws TargetException {
                 return connections.table(connection, table);
+            }
+
+            @Override
+            public boolean ownSql() {
+                return settings.ownSql();
             }
         });
     }

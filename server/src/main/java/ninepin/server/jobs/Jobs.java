@@ -89,7 +89,7 @@ public class Jobs {
             throw Problems.conflict("There is a job named " + definition.name() + " already.");
         }
         Layout kept = library.keep(Definitions.layout(layout.toString()), who);
-        ObjectNode own = job.deepCopy().asObject().put("layout", kept.name());
+        ObjectNode own = SqlAuthors.noted(job, null, who).asObject().put("layout", kept.name());
         mapper.add(definition.name(), own.toString(), Definitions.write(kept), clock.instant(), who);
         return get(definition.name());
     }
@@ -99,7 +99,14 @@ public class Jobs {
         if (!name.equals(job.path("name").asString(""))) {
             throw Problems.unprocessable("A draft keeps the name of its job, " + name + ".");
         }
-        if (mapper.saveDraft(row.id(), revision, job.toString(), layout.toString(), clock.instant(), who) == 0) {
+        if (mapper.saveDraft(
+                        row.id(),
+                        revision,
+                        SqlAuthors.noted(job, row.draft(), who).toString(),
+                        layout.toString(),
+                        clock.instant(),
+                        who)
+                == 0) {
             throw Problems.conflict("The draft was changed by " + row.updatedBy()
                     + " meanwhile. Load it again; your own change is still in this window.");
         }

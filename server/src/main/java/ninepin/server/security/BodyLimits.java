@@ -66,11 +66,13 @@ final class BodyLimits extends OncePerRequestFilter {
             }
         } else if (!signedIn) {
             Refusals.unknown(request, response, null);
-        } else if (length > most(request) || length < 0 && most(request) < ofFile) {
+        } else if (length < 0 && most(request) < ofFile) {
+            Refusals.write(response, HttpStatus.LENGTH_REQUIRED, "What is sent here says its length (Content-Length).");
+        } else if (length > most(request)) {
             Refusals.write(
                     response,
                     HttpStatus.CONTENT_TOO_LARGE,
-                    "What is sent here says its length and has at most " + most(request) + " bytes.");
+                    "What is sent here has at most " + most(request) + " bytes.");
         } else {
             withOthers(request, response, chain, who.getName());
         }

@@ -72,7 +72,7 @@ class PasswordRules {
                 rest = rest.replace(plain(word), "");
             }
         } while (!rest.equals(before));
-        return rest.codePoints().filter(Character::isLetterOrDigit).count() <= 4;
+        return rest.codePoints().filter(Character::isLetterOrDigit).count() <= 5;
     }
 
     /** Whether most characters follow the one before them in the alphabet or are the same. */

@@ -1,5 +1,6 @@
 package ninepin.server.testing;
 
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.CookieManager;
 import java.net.ServerSocket;
@@ -12,7 +13,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Base64;
-import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
@@ -111,6 +111,11 @@ public final class ServerProcess implements AutoCloseable {
         throw new IllegalStateException("The application does not answer: " + Files.readString(log()));
     }
 
+    /** Where it answers. */
+    public String base() {
+        return "http://127.0.0.1:" + port;
+    }
+
     public boolean isAlive() {
         return process != null && process.isAlive();
     }
@@ -184,9 +189,17 @@ public final class ServerProcess implements AutoCloseable {
                 .timeout(Duration.ofMinutes(1))
                 .header("Content-Type", "multipart/form-data; boundary=" + boundary)
                 .header("Authorization", authorization(ADMIN))
-                .method(method, HttpRequest.BodyPublishers.ofByteArrays(List.of(head, bytes, foot)))
+                .method(method, HttpRequest.BodyPublishers.ofByteArray(joined(head, bytes, foot)))
                 .build();
         return signedIn.send(request, HttpResponse.BodyHandlers.ofString());
+    }
+
+    private static byte[] joined(byte[]... parts) {
+        ByteArrayOutputStream all = new ByteArrayOutputStream();
+        for (byte[] part : parts) {
+            all.writeBytes(part);
+        }
+        return all.toByteArray();
     }
 
     /** What is downloaded, byte for byte. */

@@ -1,6 +1,7 @@
 package ninepin.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.net.ServerSocket;
@@ -10,11 +11,21 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import ninepin.core.job.Definitions;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
 
 /** The start command after each of its processes was killed, in a folder of its own that has all else by links. */
 class LauncherTest {
@@ -72,8 +83,8 @@ class LauncherTest {
         ninepin("stop");
     }
 
-    @Test
-    void whatever_was_killed_the_next_start_has_all_up_again() throws Exception {
+    /** All else of the application by links; the port that it gets. */
+    private String prepare() throws IOException {
         for (String name : List.of("core", "standins", "web", "server", "demo", "pom.xml")) {
             Files.createSymbolicLink(folder.resolve(name), REPOSITORY.resolve(name));
         }
@@ -81,9 +92,98 @@ class LauncherTest {
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
         }
-        String wanted = String.valueOf(port);
+        return String.valueOf(port);
+    }
+
+    private static final boolean ROOT = "root".equals(System.getProperty("user.name"));
+
+    /** Another user of the machine may pass through two folders on the way to the database, and look at nothing. */
+    private static void nobodyElseReads(Path home) throws IOException {
+        List<Path> passed = List.of(home, home.resolve("database"));
+        try (Stream<Path> all = Files.walk(home)) {
+            for (Path path : all.filter(p -> !Files.isSymbolicLink(p)).toList()) {
+                boolean below = !path.startsWith(home.resolve("database/server"))
+                        || path.equals(home.resolve("database/server"));
+                if (below) {
+                    String mode = PosixFilePermissions.toString(Files.getPosixFilePermissions(path));
+                    assertThat(mode.substring(3))
+                            .as("%s %s", mode, path)
+                            .isEqualTo(passed.contains(path) ? "--x--x" : "------");
+                }
+            }
+        }
+    }
+
+    private void nobodyElseEntersTheDatabase() throws Exception {
+        int database = Integer.parseInt(
+                Files.readString(home().resolve("database/port")).strip());
+        String url = "jdbc:mariadb://127.0.0.1:" + database + "/";
+        assertThatThrownBy(() -> DriverManager.getConnection(url + "?user=root"))
+                .hasMessageContaining("Access denied");
+        assertThatThrownBy(() -> DriverManager.getConnection(url + "?user=")).isInstanceOf(SQLException.class);
+        String warehouse =
+                Files.readString(home().resolve("database/warehouse-password")).strip();
+        try (Connection c = DriverManager.getConnection(url + "larkfell?user=warehouse&password=" + warehouse);
+                Statement s = c.createStatement()) {
+            s.execute("CREATE TABLE tried (no INT)");
+            s.execute("DROP TABLE tried");
+            for (String wrong : List.of(
+                    "SELECT * FROM ninepin.account",
+                    "SELECT * FROM mysql.global_priv",
+                    "SELECT 1 INTO OUTFILE '/tmp/ninepin-tried'",
+                    "SET GLOBAL general_log = 1")) {
+                assertThatThrownBy(() -> s.execute(wrong)).as(wrong).isInstanceOf(SQLException.class);
+            }
+        }
+        if (ROOT) {
+            String owner = Files.getAttribute(Path.of("/proc/" + pid("database/pid")), "unix:owner")
+                    .toString();
+            assertThat(owner).as("who runs the database").isNotEqualTo("root");
+        }
+    }
+
+    /** The folder is its owner's alone, so that the user of the database cannot come to anything in it. */
+    @Test
+    void below_a_folder_that_nobody_enters_the_database_stands_elsewhere() throws Exception {
+        Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwx------"));
+        String wanted = prepare();
         assertThat(ninepin("start", "--port", wanted)).as(said).isZero();
         assertThat(signIn()).isEqualTo(200);
+        nobodyElseEntersTheDatabase();
+        if (ROOT) {
+            assertThat(said).contains("so its files are in /var/lib/ninepin/");
+        }
+        String where = said;
+        ninepin("stop");
+        if (ROOT) {
+            String files = where.replaceAll("(?s).*so its files are in (/var/lib/ninepin/\\d+).*", "$1");
+            new ProcessBuilder("rm", "-rf", files).start().waitFor();
+        }
+    }
+
+    @Test
+    void the_build_names_what_both_halves_are_made_of() throws Exception {
+        JsonNode bill =
+                Definitions.mapper().readTree(Files.readString(REPOSITORY.resolve("server/target/ninepin.cdx.json")));
+        assertThat(bill.path("bomFormat").asString()).isEqualTo("CycloneDX");
+        Map<String, String> versions = new TreeMap<>();
+        bill.path("components")
+                .forEach(c -> versions.put(
+                        c.path("name").asString(), c.path("version").asString("")));
+        assertThat(versions)
+                .containsKeys("spring-core", "mariadb-java-client", "postgresql", "react", "react-dom", "Java runtime");
+        assertThat(versions.get("Java runtime")).startsWith(System.getProperty("java.version"));
+        assertThat(versions.values()).doesNotContain("");
+    }
+
+    @Test
+    void whatever_was_killed_the_next_start_has_all_up_again() throws Exception {
+        Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwx--x--x"));
+        String wanted = prepare();
+        assertThat(ninepin("start", "--port", wanted)).as(said).isZero();
+        assertThat(signIn()).isEqualTo(200);
+        nobodyElseReads(home());
+        nobodyElseEntersTheDatabase();
         long first = pid("app.pid");
         assertThat(ninepin("start", "--port", wanted)).isZero();
         assertThat(said).contains("Running already.");

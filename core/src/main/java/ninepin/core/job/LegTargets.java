@@ -1,9 +1,11 @@
 package ninepin.core.job;
 
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermission;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Destination;
@@ -48,6 +50,11 @@ public final class LegTargets {
         /** What a table takes; empty where it is not there. */
         Optional<TableDescription> table(String connection, String table) throws TargetException;
 
+        /** Who may read and write delivered files; null for whom the process makes files for. */
+        default Set<PosixFilePermission> modeOfFiles() {
+            return null;
+        }
+
         /** Whether SQL that people wrote may run. */
         default boolean ownSql() {
             return true;
@@ -76,7 +83,8 @@ public final class LegTargets {
             case APPLICATION ->
                 new ApplicationTarget(
                         places.application(connection), leg.requests(), key, files, Patience.USUAL, stop::requested);
-            case FILES -> new FileTarget(folder(leg), leg.records(), key, files, names(job.name(), facts));
+            case FILES ->
+                new FileTarget(folder(leg), leg.records(), key, files, names(job.name(), facts), places.modeOfFiles());
         };
     }
 

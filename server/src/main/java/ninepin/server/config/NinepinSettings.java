@@ -1,7 +1,10 @@
 package ninepin.server.config;
 
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermission;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
@@ -17,6 +20,8 @@ import org.springframework.util.unit.DataSize;
  * @param runsAtOnce the most runs under way at the same time, of different jobs
  * @param pauseSeconds how long a run whose surroundings fail waits before it is tried again; each further wait is twice as long
  * @param largestUpload the most that a file given to a job by hand may have
+ * @param deliveredFiles who may read and write delivered files, such as {@code rw-r-----}; empty for whom the process makes files
+ *     for
  * @param ownSql whether jobs and code lists may hold SQL that people wrote, which runs with the rights of its connection
  * @param demo whether the demo's world is set up at start
  */
@@ -29,6 +34,7 @@ public record NinepinSettings(
         @DefaultValue("2") int runsAtOnce,
         @DefaultValue("5") int pauseSeconds,
         @DefaultValue("4GB") DataSize largestUpload,
+        @DefaultValue("") String deliveredFiles,
         @DefaultValue("true") boolean ownSql,
         @DefaultValue("false") boolean demo) {
 
@@ -36,5 +42,14 @@ public record NinepinSettings(
         data = data.toAbsolutePath().normalize();
         roots = roots == null ? Map.of() : new TreeMap<>(roots);
         siteValues = siteValues == null ? Map.of() : new TreeMap<>(siteValues);
+        if (!deliveredFiles.isBlank() && !deliveredFiles.matches("([r-][w-][x-]){3}")) {
+            throw new IllegalArgumentException(
+                    "ninepin.delivered-files is \"" + deliveredFiles + "\"; it is written as rw-r-----");
+        }
+    }
+
+    /** The same, or null. */
+    public Set<PosixFilePermission> modeOfFiles() {
+        return deliveredFiles.isBlank() ? null : PosixFilePermissions.fromString(deliveredFiles);
     }
 }

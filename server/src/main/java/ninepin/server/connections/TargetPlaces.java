@@ -1,7 +1,9 @@
 package ninepin.server.connections;
 
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermission;
 import java.util.Optional;
+import java.util.Set;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
@@ -37,6 +39,11 @@ class TargetPlaces {
             @Override
             public Optional<TableDescription> table(String connection, String table) throws TargetException {
                 return connections.table(connection, table);
+            }
+
+            @Override
+            public Set<PosixFilePermission> modeOfFiles() {
+                return settings.modeOfFiles();
             }
 
             @Override

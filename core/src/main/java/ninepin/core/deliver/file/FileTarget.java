@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermission;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -59,6 +60,7 @@ public final class FileTarget implements Target {
     private final Path files;
     private final MarkFile marks;
     private final FileComposer composer;
+    private final Set<PosixFilePermission> mode;
 
     private MarkFile.Kept kept;
     /** Held for as long as this process is at it; null where another one may only be asleep. */
@@ -75,6 +77,20 @@ public final class FileTarget implements Target {
      * @param files where the mark is kept: a path whose name gets an ending for each thing that is
      */
     public FileTarget(Path folder, List<FileLoad> loads, String runKey, Path files, FileName.Facts facts) {
+        this(folder, loads, runKey, files, facts, null);
+    }
+
+    /**
+     * @param mode who may read and write the files when they have their names; null for whom the process makes files for
+     */
+    public FileTarget(
+            Path folder,
+            List<FileLoad> loads,
+            String runKey,
+            Path files,
+            FileName.Facts facts,
+            Set<PosixFilePermission> mode) {
+        this.mode = mode;
         this.folder = folder;
         this.of = loads.get(0).delivery().file();
         this.parts = new FileParts(folder, runKey);
@@ -172,6 +188,9 @@ public final class FileTarget implements Target {
         Path part = part(file.number());
         if (!Files.exists(part)) {
             return;
+        }
+        if (mode != null) {
+            Files.setPosixFilePermissions(part, mode);
         }
         Path name = folder.resolve(file.name());
         if (of.replace()) {

@@ -8,12 +8,15 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermission;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -546,6 +549,27 @@ class FileTargetTest {
 
     private static Mark mark(long commits, boolean complete) {
         return new Mark(new Position(commits, 1, commits), Tally.ZERO, Shares.NONE, commits, 0, "f", complete);
+    }
+
+    /** Parts stay private; whoever is to take a file may read it once it has its name. */
+    @Test
+    void who_may_read_a_delivered_file_is_said_by_a_setting() throws Exception {
+        Leg leg = bank("b_{number}.txt", "", "parts").legs().get(0);
+        FileName.Facts names = new FileName.Facts("tours", 7, "rounds.txt", today.atStartOfDay());
+        Set<PosixFilePermission> mode = PosixFilePermissions.fromString("rw-r--r-x");
+        try (FileTarget target = new FileTarget(out(), leg.records(), "run-7", folder.resolve("run-7"), names, mode)) {
+            target.takeUp(TakeUp.ALONE);
+            try (Target.Lane lane = target.lane()) {
+                lane.load(rounds(1, 3));
+                lane.commit(mark(1, true));
+            }
+        }
+        for (String name : files().keySet()) {
+            assertThat(Files.getPosixFilePermissions(out().resolve(name)))
+                    .as(name)
+                    .isEqualTo(mode);
+        }
+        assertThat(files()).isNotEmpty();
     }
 
     /** The key of the second is that of the first with a number, and both write into one folder. */

@@ -158,7 +158,7 @@ export function Bench({
                 </Button>
                 records {count(from)} to {count(Math.min(preview.summary.read, from + part - 1))} of{" "}
                 {count(preview.summary.read)}
-                {preview.summary.cut && " and more"}
+                {preview.summary.cut && ", where the bench stopped reading"}
                 <Button
                   look="quiet"
                   className="h-6"
@@ -182,6 +182,7 @@ function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros
   const split = summary.withoutRows > 0 || summary.setAside > 0;
   return (
     <span className="ml-auto py-1.5 text-xs" title={`computed in ${(micros / 1000).toFixed(1)} ms`}>
+      {summary.cut && "stopped after "}
       {plural(summary.read, "record")}
       {good === "row" && summary.documents !== summary.read && (
         <>
@@ -201,6 +202,7 @@ function Counts({ summary, micros, good }: { summary: Preview["summary"]; micros
         <span className="text-faint"> + {count(summary.withoutRows)} without rows</span>
       )}
       {summary.blank > 0 && <span className="text-faint"> · {plural(summary.blank, "blank row")}</span>}
+      {summary.cut && <strong className="text-ochre"> · the sample goes on</strong>}
       {summary.halted && <strong className="text-brick"> · halted</strong>}
     </span>
   );

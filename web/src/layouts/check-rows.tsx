@@ -3,6 +3,7 @@ import { useState } from "react";
 import { checkWords } from "../definition-words";
 import type { Check, Severity } from "../definitions";
 import { Button, ListBox, Select, TextBox } from "../ui/basics";
+import { NumberBox } from "../ui/number-box";
 import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";
 
@@ -120,8 +121,8 @@ function CheckForm({ check, put }: { check: Check; put: (check: Check) => void }
     case "length":
       return (
         <div className="col-span-3 grid grid-cols-2 gap-2">
-          <TextBox label="At least" value={check.min ?? ""} onChange={(v) => put({ ...check, min: whole(v) })} data />
-          <TextBox label="At most" value={check.max ?? ""} onChange={(v) => put({ ...check, max: whole(v) })} data />
+          <NumberBox label="At least" value={check.min} onChange={(v) => put({ ...check, min: v })} />
+          <NumberBox label="At most" value={check.max} onChange={(v) => put({ ...check, max: v })} />
         </div>
       );
     case "range":

@@ -1,17 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
 import { useSettled } from "../ui/use-settled";
 import { count, moment, visible } from "../ui/words";
 import { Marked } from "./marked";
+import type { Corrections } from "./use-corrections";
 import { nameOf, type RejectKey } from "./use-rejects";
 
-type Props = { at: RejectKey; changed: () => void; resubmit: () => void; busy: boolean };
+type Props = { at: RejectKey; corrections: Corrections; resubmit: () => void; busy: boolean };
 
 /** The document of a reject: its records as they came, what was said, and an editor that checks again at every key. */
-export function RejectDetail({ at, changed, resubmit, busy }: Props) {
+export function RejectDetail({ at, corrections, resubmit, busy }: Props) {
   const params = { path: { run: at.run, leg: at.leg, record: at.record } };
   const document = useQuery({
     queryKey: ["rejects", "document", nameOf(at)],
@@ -25,13 +25,20 @@ export function RejectDetail({ at, changed, resubmit, busy }: Props) {
     );
   if (!document.data) return <div />;
   return (
-    <Document key={nameOf(at)} at={at} document={document.data} changed={changed} resubmit={resubmit} busy={busy} />
+    <Document
+      key={nameOf(at)}
+      at={at}
+      document={document.data}
+      corrections={corrections}
+      resubmit={resubmit}
+      busy={busy}
+    />
   );
 }
 
-function Document({ at, document, changed, resubmit, busy }: Props & { document: Schemas["RejectDocument"] }) {
-  const queries = useQueryClient();
-  const [texts, setTexts] = useState<Record<string, string>>({});
+function Document({ at, document, corrections, resubmit, busy }: Props & { document: Schemas["RejectDocument"] }) {
+  const standing = corrections.standing[nameOf(at)];
+  const texts = standing?.texts ?? {};
   const open = document.state === "open";
   const settled = useSettled(JSON.stringify(texts), 150);
   const params = { path: { run: at.run, leg: at.leg, record: at.record } };
@@ -42,15 +49,8 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
     queryFn: () =>
       ask(api.POST("/api/rejects/{run}/{leg}/{record}/check", { params, body: { texts: JSON.parse(settled) } })),
   });
-  const save = useMutation({
-    mutationFn: () => ask(api.PUT("/api/rejects/{run}/{leg}/{record}", { params, body: { texts } })),
-    onSuccess: (now) => {
-      queries.setQueryData(["rejects", "document", nameOf(at)], now);
-      setTexts({});
-      changed();
-    },
-  });
-  const edited = Object.keys(texts).length > 0;
+  const shown = (r: Schemas["RejectRecord"]) => texts[r.record] ?? r.text;
+  const changed = document.records.filter((r) => !r.inside && shown(r) !== r.raw);
   const refused = check.data?.filter((c) => c.fate === "reject" || c.fate === "halt").length ?? 0;
   const several = document.records.length > 1;
   const alone = document.records.some((r) => r.bad.some((b) => b.hangsOnFile));
@@ -69,22 +69,20 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
             </strong>
           )}
         </p>
-        {open && edited && (
-          <>
-            <Button onClick={() => setTexts({})}>Undo</Button>
-            <Button look="main" onClick={() => save.mutate()} disabled={save.isPending}>
-              Keep the correction
-            </Button>
-          </>
+        {open && <HowItStands standing={standing} changed={changed.length > 0} retry={() => corrections.keep(at)} />}
+        {open && changed.length > 0 && (
+          <Button onClick={() => corrections.change(at, Object.fromEntries(changed.map((r) => [r.record, r.raw])))}>
+            As it came
+          </Button>
         )}
-        {open && !edited && (
+        {open && (
           <Button look={refused || alone ? "plain" : "main"} onClick={resubmit} disabled={busy}>
             Send {several ? "this document" : "this one"} again
           </Button>
         )}
       </div>
       <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
-        {save.isError && <Trouble error={save.error} />}
+        {standing?.trouble && <Trouble error={new Error(`Not kept: ${standing.trouble}`)} />}
         {!open && <Decided document={document} />}
         {open && alone && (
           <p className="mb-3 rounded border border-ochre bg-ochre-wash px-3 py-2 text-sm text-ochre">
@@ -99,24 +97,31 @@ function Document({ at, document, changed, resubmit, busy }: Props & { document:
               <OneRecord
                 key={r.record}
                 record={r}
-                text={texts[r.record] ?? r.text}
+                text={shown(r)}
                 checked={check.data?.find((c) => c.record === r.record)}
-                edit={
-                  open
-                    ? (text) => {
-                        const next = { ...texts };
-                        if (text === r.text) delete next[r.record];
-                        else next[r.record] = text;
-                        setTexts(next);
-                      }
-                    : undefined
-                }
+                edit={open ? (text) => corrections.change(at, { [r.record]: text }) : undefined}
               />
             ))}
         </ol>
         <History done={document.history} />
       </div>
     </div>
+  );
+}
+
+/** Whether what is on the screen is kept. */
+function HowItStands(props: { standing?: Corrections["standing"][string]; changed: boolean; retry: () => void }) {
+  if (props.standing?.trouble)
+    return (
+      <Button look="quiet" onClick={props.retry}>
+        Not kept. Try again
+      </Button>
+    );
+  if (!props.standing && !props.changed) return null;
+  return (
+    <span role="status" className="text-sm whitespace-nowrap text-faint">
+      {props.standing ? "Keeping the correction…" : "Correction kept"}
+    </span>
   );
 }
 

@@ -11,6 +11,7 @@ import { ChangeMany } from "./change-many";
 import { RejectDetail } from "./reject-detail";
 import { RejectFilters } from "./reject-filters";
 import { RejectList } from "./reject-list";
+import { useCorrections } from "./use-corrections";
 import { keyNamed, keyOf, nameOf, type RejectKey, useFilter, useRejects } from "./use-rejects";
 
 /** The reject desk: what runs have refused, to be corrected, sent again, or set aside for good. */
@@ -33,8 +34,13 @@ export function RejectsPage() {
     setDialog(undefined);
     queries.invalidateQueries({ queryKey: ["rejects"] });
   };
+  const corrections = useCorrections(() => queries.invalidateQueries({ queryKey: ["rejects", "list"] }));
   const resubmit = useMutation({
-    mutationFn: (which: RejectKey[]) => ask(api.POST("/api/rejects/resubmit", { body: { keys: which } })),
+    mutationFn: async (which: RejectKey[]) => {
+      // What goes out is what the screen shows.
+      if (!(await corrections.flush())) throw new Error("A correction is not kept, so nothing was sent again.");
+      return ask(api.POST("/api/rejects/resubmit", { body: { keys: which } }));
+    },
     onSuccess: ({ runs }) => {
       setChosen(new Set());
       done();
@@ -77,7 +83,10 @@ export function RejectsPage() {
                 />
                 {keys.length ? `${count(keys.length)} chosen` : `Choose all ${count(lines.length)}`}
               </label>
-              <Button disabled={!keys.length} onClick={() => setDialog("change")}>
+              <Button
+                disabled={!keys.length}
+                onClick={() => corrections.flush().then((all) => all && setDialog("change"))}
+              >
                 Change in all…
               </Button>
               <Button disabled={!keys.length} onClick={() => setDialog("aside")}>
@@ -105,7 +114,7 @@ export function RejectsPage() {
             <RejectDetail
               key={nameOf(current)}
               at={current}
-              changed={done}
+              corrections={corrections}
               resubmit={() => resubmit.mutate([current])}
               busy={resubmit.isPending}
             />

@@ -17,7 +17,12 @@ export function Reasons({ id, state, findings }: Props) {
     queryFn: () => ask(api.GET("/api/runs/{id}/reasons", { params: { path: { id } } })),
   });
   if (!reasons.data) return null;
-  if (reasons.data.length === 0) return <p className="text-faint">No findings.</p>;
+  if (reasons.data.length === 0)
+    return (
+      <p className="text-faint">
+        {state === "HALTED" ? "No findings beside the one above that halted it." : "No findings."}
+      </p>
+    );
   const chosen = reasons.data.find((r) => `${r.code} ${r.reason}` === asked) ?? reasons.data[0];
   const choose = (r: Schemas["Reason"]) => setAsked(`${r.code} ${r.reason}`);
   return (

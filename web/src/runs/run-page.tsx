@@ -37,6 +37,9 @@ function useRun(id: number) {
   return { run, underWay };
 }
 
+/** Whether what halted it stands in its file; a limit is another matter, which a person may pass over. */
+const haltedByFile = (r: Schemas["RunView"]) => r.state === "HALTED" && r.code !== "LIM-01";
+
 export function RunPage() {
   const id = Number(useParams().id);
   const queries = useQueryClient();
@@ -153,7 +156,11 @@ export function RunPage() {
                 Restart with the live version
               </Button>
             )}
-            <Button look="main" onClick={() => act.mutate("restart")} disabled={act.isPending}>
+            <Button
+              look={haltedByFile(r) ? "plain" : "main"}
+              onClick={() => act.mutate("restart")}
+              disabled={act.isPending}
+            >
               Restart
             </Button>
           </>
@@ -164,6 +171,12 @@ export function RunPage() {
       {told && (
         <p className={`rounded border px-3 py-2 ${tones[r.state] ?? "border-brick bg-brick-wash text-brick"}`}>
           {r.message} {r.code && !r.message?.includes(r.code) && <span className="data">[{r.code}]</span>}
+          {haltedByFile(r) && (
+            <span className="block">
+              A restart reads the same file and halts at the same place. Have the file corrected and give it to the job
+              again, or change its layout or checks, put that live, and restart with the live version.
+            </span>
+          )}
           {r.resumeAt && (
             <span className="block">
               Paused. It goes on by itself: next try {moment(r.resumeAt)}. Other runs of this job wait until then.

@@ -68,8 +68,10 @@ function JobEditor({ name }: { name: string }) {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const ctrl = e.ctrlKey || e.metaKey;
-      if (ctrl && e.key === "Enter") setDialog("live");
-      else if (!typing(e) && !ctrl && /^[1-5]$/.test(e.key) && !dialog) setOpen(e.key);
+      if (ctrl && e.key === "Enter") {
+        // As the button: only where there is something to put live, and what is on the screen.
+        if (!dialog && editor.view.data?.draftAhead) editor.flush().then(() => setDialog("live"));
+      } else if (!typing(e) && !ctrl && /^[1-5]$/.test(e.key) && !dialog) setOpen(e.key);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);

@@ -1,6 +1,5 @@
 import type { Limits } from "../definitions";
-import { whole } from "../layouts/check-rows";
-import { TextBox } from "../ui/basics";
+import { NumberBox } from "../ui/number-box";
 
 /** How many rejects and notes a run may have before it halts. */
 export function LimitsForm({ limits, put }: { limits: Limits; put: (limits: Limits | undefined) => void }) {
@@ -10,39 +9,31 @@ export function LimitsForm({ limits, put }: { limits: Limits; put: (limits: Limi
   };
   return (
     <section aria-label="Limits" className="grid grid-cols-2 gap-3 border-t border-line pt-3">
-      <TextBox
+      <NumberBox
         label="Halt after more rejects than"
-        value={limits.rejects ?? ""}
+        value={limits.rejects}
         placeholder="any number"
-        onChange={(v) => set({ rejects: whole(v) })}
-        inputMode="numeric"
+        onChange={(v) => set({ rejects: v })}
         hint={limits.rejects === 0 ? "halts at the first reject" : undefined}
-        data
       />
-      <TextBox
+      <NumberBox
         label="Halt after more notes than"
-        value={limits.notes ?? ""}
+        value={limits.notes}
         placeholder="any number"
-        onChange={(v) => set({ notes: whole(v) })}
-        inputMode="numeric"
-        data
+        onChange={(v) => set({ notes: v })}
       />
-      <TextBox
+      <NumberBox
         label="Halt above this share of rejects (%)"
-        value={limits.percent ?? ""}
+        value={limits.percent}
         placeholder="any share"
-        onChange={(v) => set({ percent: whole(v) })}
-        inputMode="numeric"
-        data
+        onChange={(v) => set({ percent: v })}
       />
-      <TextBox
+      <NumberBox
         label="Ask the share from this record on"
-        value={limits.percentFrom ?? ""}
+        value={limits.percentFrom}
         placeholder="100"
-        onChange={(v) => set({ percentFrom: whole(v) })}
+        onChange={(v) => set({ percentFrom: v })}
         disabled={limits.percent === undefined}
-        inputMode="numeric"
-        data
       />
     </section>
   );

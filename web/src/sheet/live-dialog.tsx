@@ -12,7 +12,7 @@ export function LiveDialog({ name, live, onClose }: { name: string; live: number
   const params = { path: { name } };
   const check = useQuery({
     queryKey: ["job-part", name, "check", "live"],
-    queryFn: () => ask(api.POST("/api/jobs/{name}/check", { params })),
+    queryFn: () => ask(api.POST("/api/jobs/{name}/check", { params: { ...params, query: { live: true } } })),
     retry: false,
   });
   const changes = useQuery({

@@ -83,6 +83,45 @@ class DeskJourneyTest {
         noViolations(page);
     }
 
+    /** Nobody presses a button to keep what was typed; what is sent again is what the screen shows. */
+    @Test
+    void corrections_keep_themselves_and_are_what_is_sent_again() {
+        Page page = demo.signedIn(1280, 800, "light");
+        page.navigate(demo.address() + "/rejects?job=quality-results&code=NUM-01");
+        Locator items =
+                page.getByRole(AriaRole.LIST, exactly("Rejects")).getByRole(AriaRole.LISTITEM);
+        Locator editor = page.getByLabel(Pattern.compile("Record \\d+, corrected"));
+        items.nth(0).getByRole(AriaRole.BUTTON).first().click();
+        String first = editor.inputValue();
+        String mended = first.replaceFirst(";([0-9]*)O([0-9O]*)(,?)", ";$19$2$3").replace("12O0", "12,5");
+        editor.fill(mended);
+        // Another one at once, edited too, and back.
+        items.nth(1).getByRole(AriaRole.BUTTON).first().click();
+        assertThat(editor).not().hasValue(mended);
+        String second = editor.inputValue();
+        editor.fill(second + " ");
+        items.nth(0).getByRole(AriaRole.BUTTON).first().click();
+        assertThat(editor).hasValue(mended);
+        items.nth(1).getByRole(AriaRole.BUTTON).first().click();
+        assertThat(editor).hasValue(second + " ");
+        page.getByRole(AriaRole.BUTTON, exactly("As it came")).click();
+        assertThat(editor).hasValue(second);
+        page.reload();
+        assertThat(editor).hasValue(second);
+
+        // Typed and sent in one breath.
+        items.nth(0).getByRole(AriaRole.BUTTON).first().click();
+        assertThat(editor).hasValue(mended);
+        editor.fill(first);
+        editor.fill(mended);
+        page.getByRole(AriaRole.BUTTON, exactly("Send this one again")).click();
+        page.getByRole(AriaRole.BUTTON, exactly("See it")).click();
+        page.waitForURL("**/runs/*");
+        assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
+        assertThat(page.getByText("It balances")).isVisible();
+        assertThat(page.getByRole(AriaRole.REGION, exactly("Tally"))).containsText(Pattern.compile("Delivered\\s*1"));
+    }
+
     @Test
     void rejects_are_changed_at_once_and_sent_again_and_a_row_is_followed() {
         Page page = demo.signedIn(1280, 800, "dark");
@@ -101,7 +140,7 @@ class DeskJourneyTest {
         assertThat(page.getByText("still:")).isVisible();
         editor.fill(text.replace("12O0", "12,5"));
         assertThat(page.getByText("It fits now.")).isVisible();
-        page.getByRole(AriaRole.BUTTON, exactly("Keep the correction")).click();
+        assertThat(page.getByText("Correction kept")).isVisible();
         assertThat(list).containsText("corrected:");
         assertThat(page.getByRole(AriaRole.HEADING, named("Who did what"))).isVisible();
 

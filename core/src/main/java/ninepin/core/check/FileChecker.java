@@ -11,8 +11,8 @@ import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
+import ninepin.core.layout.Shown;
 import ninepin.core.read.RawRecord;
-import ninepin.core.read.Shown;
 import ninepin.core.read.Value;
 
 /** Gathers over the whole file what its checks ask for, and says at its end which of them do not hold. */

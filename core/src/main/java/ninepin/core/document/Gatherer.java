@@ -8,8 +8,8 @@ import ninepin.core.check.SeenKeys;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
+import ninepin.core.layout.Shown;
 import ninepin.core.read.RawRecord;
-import ninepin.core.read.Shown;
 import ninepin.core.read.Value;
 
 /** Gathers records that follow each other with one key: tells where a document begins, and splits head from lines. */

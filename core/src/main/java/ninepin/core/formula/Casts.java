@@ -3,7 +3,7 @@ package ninepin.core.formula;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import ninepin.core.formula.SqlType.Kind;
-import ninepin.core.read.Shown;
+import ninepin.core.layout.Shown;
 
 /** CAST: a value made one of another type, or refused; nothing is cut off but digits that are rounded. */
 final class Casts {

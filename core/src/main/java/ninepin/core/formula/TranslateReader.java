@@ -4,7 +4,7 @@ import java.time.LocalDate;
 import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTable;
 import ninepin.core.formula.SqlType.Kind;
-import ninepin.core.read.Shown;
+import ninepin.core.layout.Shown;
 
 /** Reads {@code TRANSLATE(value USING list.column AT date)}: a value by a code list. */
 final class TranslateReader {

@@ -164,7 +164,9 @@ public final class RuleProposer {
         Sureness sureness = match.against() != null || match.likeness() < NEAR
                 ? Sureness.UNSURE
                 : match.likeness() >= SAME ? Sureness.SURE : Sureness.LIKELY;
-        int seen = values.getOrDefault(match.field(), List.of()).size();
+        long seen = values.getOrDefault(match.field(), List.of()).stream()
+                .distinct()
+                .count();
         String name = match.likeness() >= 1
                 ? "The same name"
                 : match.likeness() >= SAME ? "The same words" : match.likeness() >= NEAR ? "A near name" : "A far name";
@@ -173,7 +175,10 @@ public final class RuleProposer {
                 : "; " + match.column().name() + " " + match.fit().message();
         String said = match.against() != null
                 ? match.against()
-                : seen == 0 ? "" : "; all " + seen + " values of the sample fit";
+                : seen == 0
+                        ? ""
+                        : "; " + (seen == 1 ? "the value" : "all " + seen + " different values") + " of the sample "
+                                + (seen == 1 ? "fits" : "fit");
         return new Proposed(rule, rule.sentence(), sureness, (name + fit + said).replaceAll("\\.;", ";"));
     }
 

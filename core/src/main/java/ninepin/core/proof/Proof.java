@@ -24,7 +24,7 @@ public record Proof(
     /**
      * What a job makes of a file.
      *
-     * @param ended how it ended: {@code finished}, or {@code halted} with the reason
+     * @param ended how it ended: {@code finished}, or {@code halted} or {@code failed} with the reason
      * @param read how many records were read
      * @param rejected how many of them were rejected
      * @param setAside how many of them were set aside
@@ -34,6 +34,11 @@ public record Proof(
     public record Made(String ended, long read, long rejected, long setAside, List<Row> rows, List<Found> findings) {
         /** What is made of a file that was not looked at yet. */
         public static final Made NOTHING = new Made("", 0, 0, 0, List.of(), List.of());
+
+        /** Whether making it failed, which says nothing of the job and is never expected. */
+        public boolean failed() {
+            return ended.startsWith("failed");
+        }
 
         public Made {
             rows = rows == null ? List.of() : List.copyOf(rows);
@@ -91,8 +96,16 @@ public record Proof(
         return new RunFacts(0, fileName, day, at, environment, site, asked);
     }
 
-    /** The same with another expectation. */
+    /**
+     * The same with another expectation.
+     *
+     * @throws DefinitionException where making it failed, which says nothing of the job
+     */
     public Proof expecting(Made other) {
+        if (other.failed()) {
+            throw new DefinitionException(
+                    "proof", "expects no failure; making something of its sample " + other.ended());
+        }
         return new Proof(name, file, fileName, startedAt, asked, other);
     }
 }

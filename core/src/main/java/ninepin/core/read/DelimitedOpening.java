@@ -14,6 +14,7 @@ import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.Shown;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.HeadSource;
 

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.Charset;
 import java.util.Arrays;
 import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Shown;
 import ninepin.core.source.ByteSource;
 
 /**

@@ -1,5 +1,7 @@
 package ninepin.core.read;
 
+import ninepin.core.layout.Shown;
+
 /** Says what is wrong with a text that should be a number, as sharply as it can be said. */
 final class NumberProblem {
 

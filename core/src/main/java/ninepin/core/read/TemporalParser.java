@@ -3,6 +3,7 @@ package ninepin.core.read;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import ninepin.core.layout.FileCharset;
+import ninepin.core.layout.Shown;
 import ninepin.core.layout.TemporalPattern;
 import ninepin.core.layout.TemporalPattern.Part;
 import ninepin.core.layout.TemporalPattern.Unit;

@@ -8,6 +8,7 @@ import java.util.stream.Collectors;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Shown;
 
 /** Tells the record types of a delimited or fixed-length file apart, by the bytes of their tags. */
 final class TypeTags {

@@ -1,6 +1,7 @@
 package ninepin.core.read;
 
 import javax.xml.stream.XMLStreamException;
+import ninepin.core.layout.Shown;
 
 /** What there is to say where an XML file cannot be read on. */
 final class XmlFaults {

@@ -13,6 +13,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.charset.UnsupportedCharsetException;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import ninepin.core.layout.Shown;
 import ninepin.core.source.ByteSource;
 
 /**

@@ -18,7 +18,7 @@ import javax.xml.validation.SchemaFactory;
 import javax.xml.validation.ValidatorHandler;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.SchemaDocument;
-import ninepin.core.read.Shown;
+import ninepin.core.layout.Shown;
 import org.w3c.dom.ls.DOMImplementationLS;
 import org.w3c.dom.ls.LSInput;
 import org.xml.sax.ErrorHandler;

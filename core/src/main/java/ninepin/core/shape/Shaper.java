@@ -9,8 +9,8 @@ import ninepin.core.formula.Notices;
 import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
+import ninepin.core.layout.Shown;
 import ninepin.core.read.Placed;
-import ninepin.core.read.Shown;
 
 /** Writes rows of the target from typed records, one rule for each target field. */
 public final class Shaper {

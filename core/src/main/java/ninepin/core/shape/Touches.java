@@ -17,7 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.function.UnaryOperator;
 import ninepin.core.formula.Misfit;
-import ninepin.core.read.Shown;
+import ninepin.core.layout.Shown;
 import org.apache.commons.text.StringEscapeUtils;
 
 /** The finishing touches of a rule, one after the other. */

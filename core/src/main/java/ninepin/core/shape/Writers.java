@@ -12,7 +12,7 @@ import ninepin.core.formula.FormulaScope.Place;
 import ninepin.core.formula.Misfit;
 import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.read.Shown;
+import ninepin.core.layout.Shown;
 import ninepin.core.read.Value;
 
 /** Makes the writer of each rule, whatever its value comes from. */

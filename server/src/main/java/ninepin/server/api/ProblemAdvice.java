@@ -6,7 +6,7 @@ import java.util.regex.Pattern;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.read.Shown;
+import ninepin.core.layout.Shown;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.annotation.Order;

@@ -94,8 +94,8 @@ class JobController {
     }
 
     @PostMapping("/{name}/check")
-    List<Shortcoming> check(@PathVariable String name) {
-        return jobs.checkDraft(jobs.get(name));
+    List<Shortcoming> check(@PathVariable String name, @RequestParam(defaultValue = "false") boolean live) {
+        return live ? jobs.checkForLive(name) : jobs.checkDraft(jobs.get(name));
     }
 
     @GetMapping("/{name}/changes")

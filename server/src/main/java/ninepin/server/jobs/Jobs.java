@@ -235,17 +235,27 @@ public class Jobs {
         return row.liveVersion() == null || !changes(row).isEmpty();
     }
 
+    /** What keeps the draft from going live, red proofs among it. */
+    public List<Shortcoming> checkForLive(String name) {
+        JobRow row = get(name);
+        return withGates(row, draft(row), checkDraft(row));
+    }
+
+    private List<Shortcoming> withGates(JobRow row, Definition draft, List<Shortcoming> found) {
+        if (Readiness.mayRun(found)) {
+            for (LiveGate gate : gates) {
+                found.addAll(gate.against(row, draft));
+            }
+        }
+        return found;
+    }
+
     /** Puts the draft live when nothing keeps it from running; returns what does otherwise. */
     @Transactional
     public List<Shortcoming> putLive(String name, String who) {
         JobRow row = get(name);
         Definition draft = draft(row);
-        List<Shortcoming> shortcomings = check(draft);
-        if (Readiness.mayRun(shortcomings)) {
-            for (LiveGate gate : gates) {
-                shortcomings.addAll(gate.against(row, draft));
-            }
-        }
+        List<Shortcoming> shortcomings = withGates(row, draft, check(draft));
         if (!Readiness.mayRun(shortcomings)) {
             return shortcomings;
         }

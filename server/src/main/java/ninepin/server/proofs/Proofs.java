@@ -97,6 +97,9 @@ class Proofs implements LiveGate {
         Proof proof = Definitions.read(row.definition(), Proof.class);
         try {
             Proof.Made made = made(draft, proof, sample(row));
+            if (made.failed()) {
+                return view(row, proof, made, List.of(), "Making something of its sample " + made.ended());
+            }
             List<Difference> all = Comparison.of(proof.expected(), made);
             return view(row, proof, made, all, null);
         } catch (DefinitionException e) {
@@ -157,10 +160,11 @@ class Proofs implements LiveGate {
             throw Problems.unprocessable("The sample has more than " + Proving.MOST_RECORDS
                     + " records. A proof is read by people: give the job a smaller one.");
         }
+        Proof kept = proof.expecting(made);
         try (InputStream bytes = Files.newInputStream(sample)) {
             folders.keepSample(folders.sample("proof-" + row.id() + "-" + name), bytes);
         }
-        mapper.add(row.id(), name, Definitions.write(proof.expecting(made)), clock.instant(), who);
+        mapper.add(row.id(), name, Definitions.write(kept), clock.instant(), who);
         return prove(mapper.find(row.id(), name).orElseThrow(), draft);
     }
 

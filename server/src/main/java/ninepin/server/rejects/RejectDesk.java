@@ -3,6 +3,7 @@ package ninepin.server.rejects;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -63,6 +64,9 @@ public class RejectDesk {
     public record WantedChange(String field, String find, String replace) {}
 
     private static final int MOST_EFFECTS = 100;
+    /** What one person changes in a record within this time is one edit. */
+    private static final Duration ONE_EDIT = Duration.ofMinutes(10);
+
     private static final int MOST_AT_ONCE = 10_000;
     /** Documents are looked at so many records at a time; see {@link RefusedDocuments#MOST_SHOWN}. */
     private static final int PIECE = 1_000;
@@ -193,11 +197,28 @@ public class RejectDesk {
 
     private void correct(RejectRow row, byte[] bytes, String did, String text, String who) {
         byte[] corrected = Arrays.equals(bytes, row.raw()) ? null : bytes;
+        if (row.state().equals("open") && Arrays.equals(corrected, row.corrected())) {
+            return;
+        }
         if (mapper.correct(row.runId(), row.leg(), row.record(), corrected, clock.instant(), who) == 0) {
             throw Problems.conflict("Record " + row.record() + " of run " + row.runId()
                     + " is not open any more: somebody has sent it again or set it aside.");
         }
-        remember(row, did, text, corrected, who);
+        // An edit keeps itself every few letters; what is told of it is how it ended.
+        boolean goesOn = text == null
+                && mapper.goOn(
+                                row.runId(),
+                                row.leg(),
+                                row.record(),
+                                did,
+                                who,
+                                corrected,
+                                clock.instant(),
+                                clock.instant().minus(ONE_EDIT))
+                        > 0;
+        if (!goesOn) {
+            remember(row, did, text, corrected, who);
+        }
     }
 
     private void remember(RejectRow row, String did, String text, byte[] corrected, String who) {

@@ -2,7 +2,7 @@ package ninepin.server.rejects;
 
 import java.time.Instant;
 import java.util.List;
-import ninepin.core.read.Shown;
+import ninepin.core.layout.Shown;
 import ninepin.server.api.Problems;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -176,6 +176,16 @@ interface RejectMapper {
             + " resubmitted_run = #{into} WHERE run_id = #{run} AND leg = #{leg} AND record = #{record}"
             + " AND state = 'open'")
     int decide(long run, int leg, long record, String state, Instant at, String who, String reason, Long into);
+
+    /**
+     * Has the last entry of a record tell how an edit went on.
+     *
+     * @return 0 where the last entry is of another person, of something else, or too old
+     */
+    @Update("UPDATE reject_history SET at = #{at}, corrected = #{corrected} WHERE run_id = #{run} AND leg = #{leg}"
+            + " AND record = #{record} AND did = #{did} AND who = #{who} AND text IS NULL AND at > #{since}"
+            + " AND at = (SELECT MAX(at) FROM reject_history WHERE run_id = #{run} AND leg = #{leg} AND record = #{record})")
+    int goOn(long run, int leg, long record, String did, String who, byte[] corrected, Instant at, Instant since);
 
     @Insert("INSERT INTO reject_history (run_id, leg, record, at, who, did, text, corrected) VALUES (#{runId}, #{leg},"
             + " #{record}, #{at}, #{who}, #{did}, #{text}, #{corrected})")

@@ -81,8 +81,10 @@ interface FindingMapper {
     int lastSeq(long runId);
 
     @Select(
-            "SELECT severity, code, reason, COUNT(*) AS count, MIN(line) AS first_line, MIN(found) AS example"
-                    + " FROM finding WHERE run_id = #{runId} GROUP BY severity, code, reason ORDER BY severity = 'note', code = 'DOC-01', count DESC")
+            "SELECT severity, code, reason, count, line AS first_line, found AS example FROM (SELECT severity, code, reason, line,"
+                    + " found, COUNT(*) OVER (PARTITION BY severity, code, reason) AS count, ROW_NUMBER() OVER (PARTITION BY"
+                    + " severity, code, reason ORDER BY line, seq) AS nth FROM finding WHERE run_id = #{runId}) of"
+                    + " WHERE nth = 1 ORDER BY severity = 'note', code = 'DOC-01', count DESC, line")
     List<ReasonRow> reasons(long runId);
 
     @Select(

@@ -1,4 +1,4 @@
-package ninepin.core.read;
+package ninepin.core.layout;
 
 /** Raw text made fit to be shown in a message: control characters visible, long texts cut. */
 public final class Shown {
@@ -45,7 +45,7 @@ public final class Shown {
     }
 
     /** A byte by its character or, where it has none, by its number. */
-    static String character(byte b) {
+    public static String character(byte b) {
         if (b > 0x20 && b < 0x7f) {
             return "\"" + (char) b + "\"";
         }

@@ -182,9 +182,10 @@ interface RejectMapper {
      *
      * @return 0 where the last entry is of another person, of something else, or too old
      */
-    @Update("UPDATE reject_history SET at = #{at}, corrected = #{corrected} WHERE run_id = #{run} AND leg = #{leg}"
-            + " AND record = #{record} AND did = #{did} AND who = #{who} AND text IS NULL AND at > #{since}"
-            + " AND at = (SELECT MAX(at) FROM reject_history WHERE run_id = #{run} AND leg = #{leg} AND record = #{record})")
+    @Update(
+            "UPDATE reject_history SET at = #{at}, corrected = #{corrected} WHERE run_id = #{run} AND leg = #{leg}"
+                    + " AND record = #{record} AND did = #{did} AND who = #{who} AND text IS NULL AND at > #{since}"
+                    + " AND at = (SELECT MAX(at) FROM reject_history WHERE run_id = #{run} AND leg = #{leg} AND record = #{record})")
     int goOn(long run, int leg, long record, String did, String who, byte[] corrected, Instant at, Instant since);
 
     @Insert("INSERT INTO reject_history (run_id, leg, record, at, who, did, text, corrected) VALUES (#{runId}, #{leg},"

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { Toaster } from "sonner";
 import { api, ask } from "./api/client";
@@ -19,7 +19,7 @@ import { RunFilePage } from "./runs/run-file-page";
 import { RunPage } from "./runs/run-page";
 import { RunsPage } from "./runs/runs-page";
 import { JobPage } from "./sheet/job-page";
-import { SignIn } from "./signin/sign-in";
+import { SignIn, SignInAgain } from "./signin/sign-in";
 import { TodayPage } from "./today/today-page";
 import { Empty } from "./ui/basics";
 
@@ -28,6 +28,13 @@ export function App() {
   const theme = useTheme();
   const facts = useQuery({ queryKey: ["facts"], queryFn: () => ask(api.GET("/api/facts")), staleTime: Infinity });
   const session = useQuery({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/session")) });
+  const name = session.data?.name;
+  // Whoever was at work when the session ended goes on where they were.
+  const [person, setPerson] = useState<string>();
+
+  useEffect(() => {
+    if (name) setPerson(name);
+  }, [name]);
 
   useEffect(() => {
     const out = () => queries.setQueryData(["session"], { name: null });
@@ -36,13 +43,14 @@ export function App() {
   }, [queries]);
 
   if (session.isPending || facts.isPending) return null;
-  if (session.isError || facts.isError) {
+  if (!session.data || !facts.data) {
     return <Empty title="Ninepin does not answer">Start it again, then load this page anew.</Empty>;
   }
-  if (!session.data.name) return <SignIn facts={facts.data} />;
+  const who = name ?? person;
+  if (!who) return <SignIn facts={facts.data} />;
   return (
     <>
-      <Frame facts={facts.data} person={session.data.name} theme={theme}>
+      <Frame facts={facts.data} person={who} theme={theme}>
         <Routes>
           <Route path="/" element={<Navigate to="/today" replace />} />
           <Route path="/today" element={<TodayPage />} />
@@ -66,6 +74,7 @@ export function App() {
           />
         </Routes>
       </Frame>
+      {!name && <SignInAgain person={who} />}
       <Toaster position="bottom-right" theme={theme.theme} />
     </>
   );

@@ -9,6 +9,7 @@ import { SampleMenu } from "../bench/sample-menu";
 import type { Layout } from "../definitions";
 import { Button, TextBox, Trouble } from "../ui/basics";
 import { Chips } from "../ui/chips";
+import { ConflictDialog } from "../ui/conflict-dialog";
 import { Menu } from "../ui/menu";
 import { saveWords, useDraft, useUndoKeys } from "../ui/use-draft";
 import { useSearchIndex } from "../ui/use-search-value";
@@ -40,6 +41,13 @@ function LayoutEditor({ name }: { name: string }) {
     save: (draft, revision) =>
       ask(
         api.PUT("/api/layouts/{name}/draft", { params, body: { layout: draft, revision } as Schemas["LayoutDraft"] }),
+      ),
+    difference: (draft, revision) =>
+      ask(
+        api.POST("/api/layouts/{name}/difference", {
+          params,
+          body: { layout: draft, revision } as Schemas["LayoutDraft"],
+        }),
       ),
     saved: () => queries.invalidateQueries({ queryKey: ["layouts"] }),
   });
@@ -177,6 +185,7 @@ function LayoutEditor({ name }: { name: string }) {
           }
         />
       </div>
+      {editor.conflict && <ConflictDialog conflict={editor.conflict} what={name} />}
       {dialog === "save" && (
         <SaveVersion name={name} layout={layout} onClose={() => setDialog(undefined)} onSaved={editor.take} />
       )}

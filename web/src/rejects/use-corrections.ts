@@ -81,8 +81,11 @@ export function useCorrections(kept: () => void) {
     const leave = (e: BeforeUnloadEvent) => {
       if (pending.size > 0) e.preventDefault();
     };
+    const again = () => flush();
+    window.addEventListener("signed-in", again);
     window.addEventListener("beforeunload", leave);
     return () => {
+      window.removeEventListener("signed-in", again);
       window.removeEventListener("beforeunload", leave);
       flush().then((all) => {
         if (!all) toast.error("A correction could not be kept. It is still in this window: go back to Rejects.");

@@ -7,6 +7,7 @@ import { Bench } from "../bench/bench";
 import type { Light } from "../bench/light";
 import { SampleMenu } from "../bench/sample-menu";
 import { Button, Trouble } from "../ui/basics";
+import { ConflictDialog } from "../ui/conflict-dialog";
 import { typing } from "../ui/keys";
 import { Menu } from "../ui/menu";
 import { saveWords, useUndoKeys } from "../ui/use-draft";
@@ -160,6 +161,7 @@ function JobEditor({ name }: { name: string }) {
           onSeen={setSeen}
         />
       </div>
+      {editor.conflict && <ConflictDialog conflict={editor.conflict} what={editor.draft.job.title} />}
       {dialog === "live" && <LiveDialog name={name} live={job.liveVersion} onClose={() => setDialog(undefined)} />}
       {dialog === "rehearsal" && <RehearsalDialog name={name} onClose={() => setDialog(undefined)} />}
       {dialog === "proofs" && (

@@ -13,6 +13,8 @@ export function useSheet(name: string) {
     draftOf: (view) => ({ job: view.job as Job, layout: view.layout as Layout }),
     save: (draft, revision) =>
       ask(api.PUT("/api/jobs/{name}/draft", { params, body: { ...draft, revision } as Schemas["Draft"] })),
+    difference: (draft, revision) =>
+      ask(api.POST("/api/jobs/{name}/difference", { params, body: { ...draft, revision } as Schemas["Draft"] })),
     saved: () => queries.invalidateQueries({ queryKey: ["job-part", name] }),
   });
 }

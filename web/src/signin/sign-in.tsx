@@ -2,6 +2,56 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, TextBox, Trouble } from "../ui/basics";
+import { Dialog } from "../ui/dialog";
+
+/** Over the page whose session has ended: what was being done there stays as it is. */
+export function SignInAgain({ person }: { person: string }) {
+  const queries = useQueryClient();
+  const [password, setPassword] = useState("");
+  const signIn = useMutation({
+    mutationFn: () => ask(api.POST("/api/session", { body: { name: person, password } })),
+    onSuccess: (session) => {
+      queries.setQueryData(["session"], session);
+      window.dispatchEvent(new Event("signed-in"));
+      queries.invalidateQueries();
+    },
+  });
+  return (
+    <Dialog
+      open
+      onClose={() => {}}
+      title="Your session has ended"
+      actions={
+        <>
+          <Button onClick={() => location.reload()}>Leave this page</Button>
+          <Button look="main" disabled={!password || signIn.isPending} onClick={() => signIn.mutate()}>
+            Sign in and go on
+          </Button>
+        </>
+      }
+    >
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          signIn.mutate();
+        }}
+      >
+        <p>What you were doing is still here. Sign in again as {person} to go on.</p>
+        <TextBox
+          label="Password"
+          type="password"
+          value={password}
+          onChange={setPassword}
+          autoComplete="current-password"
+          autoFocus
+        />
+        {signIn.isError && <Trouble error={signIn.error} />}
+        <button type="submit" className="hidden" aria-hidden tabIndex={-1} />
+      </form>
+    </Dialog>
+  );
+}
 
 export function SignIn({ facts }: { facts: Schemas["Facts"] }) {
   const queries = useQueryClient();

@@ -1,27 +1,34 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { Problem, type Schemas } from "../api/client";
+import type { Conflict } from "./conflict-dialog";
 import { typing } from "./keys";
 
-export type SaveState = "saved" | "saving" | "unsaved" | "problem";
+export type SaveState = "saved" | "saving" | "unsaved" | "problem" | "conflict";
 
 export const saveWords: Record<SaveState, string> = {
   saved: "Draft saved",
   saving: "Saving…",
   unsaved: "Saving…",
   problem: "Not saved",
+  conflict: "Not saved: it was changed meanwhile",
 };
 
-type Source<View extends { revision: number }, Draft> = {
+type Saved = { revision: number; updatedBy: string; updatedAt: string };
+
+type Source<View extends Saved, Draft> = {
   key: readonly unknown[];
   load: () => Promise<View>;
   draftOf: (view: View) => Draft;
   save: (draft: Draft, revision: number) => Promise<View>;
+  /** How a draft differs from the one that is saved. */
+  difference: (draft: Draft, revision: number) => Promise<Schemas["Change"][]>;
   /** What else is no longer true when the draft has been saved. */
   saved: () => void;
 };
 
 /** A draft in an editor: saves itself, undoes and redoes, and says how it stands. */
-export function useDraft<View extends { revision: number }, Draft>(source: Source<View, Draft>) {
+export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>) {
   const queries = useQueryClient();
   const view = useQuery({
     queryKey: source.key,
@@ -32,6 +39,7 @@ export function useDraft<View extends { revision: number }, Draft>(source: Sourc
   const [draft, setDraft] = useState<Draft>();
   const [state, setState] = useState<SaveState>("saved");
   const [trouble, setTrouble] = useState<string>();
+  const [theirs, setTheirs] = useState<View>();
   const past = useRef<Draft[]>([]);
   const future = useRef<Draft[]>([]);
   const lastChange = useRef(0);
@@ -63,6 +71,15 @@ export function useDraft<View extends { revision: number }, Draft>(source: Sourc
         setState(wanted.current === undefined ? "saved" : "unsaved");
       } catch (e) {
         wanted.current ??= body;
+        if (e instanceof Problem && e.status === 409) {
+          const now = await how.current.load().catch(() => undefined);
+          if (now) {
+            setTheirs(now);
+            setTrouble(undefined);
+            setState("conflict");
+            return;
+          }
+        }
         setTrouble((e as Error).message);
         setState("problem");
       }
@@ -86,6 +103,19 @@ export function useDraft<View extends { revision: number }, Draft>(source: Sourc
       if (wanted.current !== undefined) save();
     };
   }, [save]);
+
+  // What could not be saved because the session had ended, or Ninepin was away, is tried again.
+  useEffect(() => {
+    const again = () => {
+      if (wanted.current !== undefined && theirs === undefined) save();
+    };
+    window.addEventListener("signed-in", again);
+    window.addEventListener("online", again);
+    return () => {
+      window.removeEventListener("signed-in", again);
+      window.removeEventListener("online", again);
+    };
+  }, [save, theirs]);
 
   const put = (next: Draft) => {
     wanted.current = next;
@@ -116,14 +146,33 @@ export function useDraft<View extends { revision: number }, Draft>(source: Sourc
     wanted.current = undefined;
     queries.setQueryData(how.current.key, saved);
     setDraft(how.current.draftOf(saved));
+    setTheirs(undefined);
+    setTrouble(undefined);
     setState("saved");
   };
+
+  const conflict: Conflict | undefined = theirs &&
+    draft && {
+      by: theirs.updatedBy,
+      at: theirs.updatedAt,
+      difference: () => how.current.difference(draft, theirs.revision),
+      takeMine: () => {
+        revision.current = theirs.revision;
+        setTheirs(undefined);
+        put(draft);
+      },
+      takeTheirs: () => {
+        past.current.push(draft);
+        take(theirs);
+      },
+    };
 
   return {
     view,
     draft,
     state,
     trouble,
+    conflict,
     change,
     take,
     undo: () => step(past.current, future.current),

@@ -88,12 +88,12 @@ class DeskJourneyTest {
     void corrections_keep_themselves_and_are_what_is_sent_again() {
         Page page = demo.signedIn(1280, 800, "light");
         page.navigate(demo.address() + "/rejects?job=quality-results&code=NUM-01");
-        Locator items =
-                page.getByRole(AriaRole.LIST, exactly("Rejects")).getByRole(AriaRole.LISTITEM);
+        Locator items = page.getByRole(AriaRole.LIST, exactly("Rejects")).getByRole(AriaRole.LISTITEM);
         Locator editor = page.getByLabel(Pattern.compile("Record \\d+, corrected"));
         items.nth(0).getByRole(AriaRole.BUTTON).first().click();
         String first = editor.inputValue();
-        String mended = first.replaceFirst(";([0-9]*)O([0-9O]*)(,?)", ";$19$2$3").replace("12O0", "12,5");
+        String mended =
+                first.replaceFirst(";([0-9]*)O([0-9O]*)(,?)", ";$19$2$3").replace("12O0", "12,5");
         editor.fill(mended);
         // Another one at once, edited too, and back.
         items.nth(1).getByRole(AriaRole.BUTTON).first().click();

@@ -82,6 +82,12 @@ class JobController {
         return view(jobs.saveDraft(name, draft.revision(), draft.job(), draft.layout(), who.getName()));
     }
 
+    /** How a draft differs from the one that is saved, which somebody else may have changed meanwhile. */
+    @PostMapping("/{name}/difference")
+    List<JsonDifference.Change> difference(@PathVariable String name, @RequestBody Draft draft) {
+        return jobs.difference(jobs.get(name), draft.job(), draft.layout());
+    }
+
     @GetMapping("/{name}/dependents")
     JobMapper.Dependents dependents(@PathVariable String name) {
         return jobs.dependents(name);

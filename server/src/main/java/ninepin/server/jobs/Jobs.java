@@ -224,11 +224,20 @@ public class Jobs {
             return List.of();
         }
         VersionRow live = mapper.version(row.id(), row.liveVersion()).orElseThrow();
-        List<JsonDifference.Change> changes = new ArrayList<>(
-                JsonDifference.between(NormalForm.ofJob(live.definition()), NormalForm.ofJob(row.draft())));
-        JsonDifference.between(NormalForm.ofLayout(live.layout()), NormalForm.ofLayout(row.draftLayout()))
+        return changes(live.definition(), live.layout(), row.draft(), row.draftLayout());
+    }
+
+    private static List<JsonDifference.Change> changes(String job, String layout, String laterJob, String laterLayout) {
+        List<JsonDifference.Change> changes =
+                new ArrayList<>(JsonDifference.between(NormalForm.ofJob(job), NormalForm.ofJob(laterJob)));
+        JsonDifference.between(NormalForm.ofLayout(layout), NormalForm.ofLayout(laterLayout))
                 .forEach(c -> changes.add(new JsonDifference.Change("layout › " + c.part(), c.before(), c.after())));
         return changes;
+    }
+
+    /** How a draft differs from the one that is saved. */
+    List<JsonDifference.Change> difference(JobRow row, JsonNode job, JsonNode layout) {
+        return changes(row.draft(), row.draftLayout(), job.toString(), layout.toString());
     }
 
     public boolean draftAhead(JobRow row) {

@@ -11,6 +11,7 @@ import ninepin.core.job.Definitions;
 import ninepin.server.api.Problems;
 import ninepin.server.config.FileNames;
 import ninepin.server.definitions.JsonDifference;
+import ninepin.server.definitions.NormalForm;
 import ninepin.server.layouts.LayoutLibrary.Standing;
 import ninepin.server.layouts.LayoutMapper.Fitted;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
@@ -117,6 +118,14 @@ class LayoutController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable String name) {
         library.delete(name, usedBy(name));
+    }
+
+    /** How a draft differs from the one that is saved, which somebody else may have changed meanwhile. */
+    @PostMapping("/{name}/difference")
+    List<JsonDifference.Change> difference(@PathVariable String name, @RequestBody LayoutDraft draft) {
+        return JsonDifference.between(
+                NormalForm.ofLayout(library.get(name).draft()),
+                NormalForm.ofLayout(draft.layout().toString()));
     }
 
     /** What a layout would change against a version (the latest, when none is named), and the jobs it touches. */

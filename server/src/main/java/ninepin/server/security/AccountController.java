@@ -7,7 +7,6 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.core.AuthenticationException;
-import org.springframework.security.web.authentication.WebAuthenticationDetails;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -36,7 +35,7 @@ class AccountController {
     void change(@RequestBody PasswordChange change, Principal who, HttpServletRequest request) {
         UsernamePasswordAuthenticationToken asked =
                 UsernamePasswordAuthenticationToken.unauthenticated(who.getName(), change.now());
-        asked.setDetails(new WebAuthenticationDetails(request));
+        asked.setDetails(new SignInGuard.Typed(request));
         try {
             manager.authenticate(asked);
         } catch (SignInGuard.Slowed e) {

@@ -20,7 +20,6 @@ import org.springframework.security.core.Authentication;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
-import org.springframework.security.web.authentication.WebAuthenticationDetails;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -89,7 +88,7 @@ class SessionController {
             SignIn in = Definitions.mapper().readValue(body, SignIn.class);
             UsernamePasswordAuthenticationToken asked = UsernamePasswordAuthenticationToken.unauthenticated(
                     in.name() == null ? "" : in.name(), in.password() == null ? "" : in.password());
-            asked.setDetails(new WebAuthenticationDetails(request));
+            asked.setDetails(new SignInGuard.Typed(request));
             who = manager.authenticate(asked);
         } catch (JacksonException e) {
             Refusals.write(response, HttpStatus.BAD_REQUEST, "The body of the request cannot be read.");

@@ -1,10 +1,13 @@
 package ninepin.server.security;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import ninepin.server.api.OwnDatabase;
@@ -26,6 +29,17 @@ final class SignInGuard implements AuthenticationProvider {
 
     private static final int AT_ONCE = 2;
     private static final int WAIT_FOR_TURN_SECONDS = 5;
+    private static final int MOST_WAITING = 16;
+    private static final int MOST_REMEMBERED = 10_000;
+
+    /** Of a password that a person has just typed: it is compared, however lately a script has shown it. */
+    static final class Typed extends WebAuthenticationDetails {
+        private static final long serialVersionUID = 1L;
+
+        Typed(HttpServletRequest request) {
+            super(request);
+        }
+    }
 
     /** Thrown where one has to wait; says for how many seconds. */
     static final class Slowed extends LockedException {
@@ -61,6 +75,9 @@ final class SignInGuard implements AuthenticationProvider {
     private final SignInMapper failures;
     private final Trail trail;
     private final RecentSignIns recent;
+    /** Until when those are refused whom the database has been asked about. */
+    private final Map<String, Long> waits = new ConcurrentHashMap<>();
+
     private final Semaphore turns = new Semaphore(AT_ONCE, true);
 
     /**
@@ -77,14 +94,14 @@ final class SignInGuard implements AuthenticationProvider {
     public Authentication authenticate(Authentication asked) throws AuthenticationException {
         String name = asked.getName();
         String known = recent.key(asked);
-        Authentication before = recent.of(known);
+        Authentication before = asked.getDetails() instanceof Typed ? null : recent.of(known);
         if (before != null) {
             return before;
         }
         String address = asked.getDetails() instanceof WebAuthenticationDetails web ? web.getRemoteAddress() : "";
         List<Counted> counted = List.of(
                 new Counted(subject("both", name, address), 4, MEMORY_SECONDS),
-                new Counted(subject("address", address), 19, MEMORY_SECONDS),
+                new Counted(subject("address", address), 19, 60),
                 new Counted(subject("account", name), 49, 60));
         refuseTooSoon(counted, name, address);
         takeTurn();
@@ -109,7 +126,11 @@ final class SignInGuard implements AuthenticationProvider {
         }
     }
 
+    /** A flood of sign-ins does not keep a thread each. */
     private void takeTurn() {
+        if (turns.getQueueLength() >= MOST_WAITING) {
+            throw new Slowed(1);
+        }
         try {
             if (!turns.tryAcquire(WAIT_FOR_TURN_SECONDS, TimeUnit.SECONDS)) {
                 throw new Slowed(WAIT_FOR_TURN_SECONDS);
@@ -121,17 +142,44 @@ final class SignInGuard implements AuthenticationProvider {
     }
 
     private void refuseTooSoon(List<Counted> counted, String name, String address) {
+        long known = remembered(counted);
+        if (known > 0) {
+            // Said when it began.
+            throw new Slowed(known);
+        }
         long longest = 0;
         for (Counted c : counted) {
-            longest = Math.max(
-                    longest,
-                    failures.of(c.subject(), MEMORY_SECONDS)
-                            .map(f -> wait(c, f) - f.secondsAgo())
-                            .orElse(0L));
+            long of = failures.of(c.subject(), MEMORY_SECONDS)
+                    .map(f -> wait(c, f) - f.secondsAgo())
+                    .orElse(0L);
+            remember(c, of);
+            longest = Math.max(longest, of);
         }
         if (longest > 0) {
             trail.say("sign-in slowed down", name, address);
             throw new Slowed(longest);
+        }
+    }
+
+    /** How long one has to wait as far as this process knows without asking the database, in seconds. */
+    private long remembered(List<Counted> counted) {
+        long now = System.nanoTime();
+        long longest = 0;
+        for (Counted c : counted) {
+            Long until = waits.get(c.subject());
+            if (until != null) {
+                longest = Math.max(longest, TimeUnit.NANOSECONDS.toSeconds(until - now + 999_999_999));
+            }
+        }
+        return Math.max(0, longest);
+    }
+
+    private void remember(Counted counted, long seconds) {
+        if (waits.size() > MOST_REMEMBERED) {
+            waits.values().removeIf(until -> until - System.nanoTime() < 0);
+        }
+        if (seconds > 0 && waits.size() <= MOST_REMEMBERED) {
+            waits.put(counted.subject(), System.nanoTime() + TimeUnit.SECONDS.toNanos(seconds));
         }
     }
 

@@ -1,0 +1,145 @@
+package ninepin.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static ninepin.e2e.Steps.exactly;
+import static ninepin.e2e.Steps.inExactly;
+import static ninepin.e2e.Steps.named;
+import static ninepin.e2e.Steps.noViolations;
+
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+
+/** Nothing that a person has typed is lost: not to another window, not to the end of a session, not to a slip of the finger. */
+class EditsJourneyTest {
+
+    private final Demo demo = Demo.shared();
+
+    private Page layout(Page page) {
+        page.navigate(demo.address() + "/layouts/tanker-collections");
+        assertThat(page.getByLabel("Title")).not().hasValue("");
+        return page;
+    }
+
+    @Test
+    void two_windows_on_one_draft_show_both_versions() {
+        Page one = demo.signedIn(1280, 800, "light");
+        Page two = one.context().newPage();
+        layout(one);
+        layout(two);
+        String title = one.getByLabel("Title").inputValue();
+        one.getByLabel("Title").fill("Collections of the first window");
+        assertThat(one.getByText("Draft saved")).isVisible();
+
+        two.getByLabel("Title").fill("Collections of the second window");
+        Locator dialog = two.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("was changed meanwhile");
+        assertThat(dialog).containsText("Collections of the first window");
+        assertThat(dialog).containsText("Collections of the second window");
+        noViolations(two);
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Take mine")).click();
+        assertThat(two.getByText("Draft saved")).isVisible();
+        assertThat(two.getByLabel("Title")).hasValue("Collections of the second window");
+
+        one.getByLabel("Title").fill("Collections of the first window again");
+        Locator again = one.getByRole(AriaRole.DIALOG);
+        assertThat(again).containsText("Collections of the second window");
+        again.getByRole(AriaRole.BUTTON, inExactly("Take theirs")).click();
+        assertThat(one.getByLabel("Title")).hasValue("Collections of the second window");
+        assertThat(one.getByText("Draft saved")).isVisible();
+
+        // A reload, and Back, show what is saved.
+        one.reload();
+        assertThat(one.getByLabel("Title")).hasValue("Collections of the second window");
+        one.getByLabel("Title").fill(title);
+        one.navigate(demo.address() + "/layouts");
+        one.goBack();
+        assertThat(one.getByLabel("Title")).hasValue(title);
+    }
+
+    @Test
+    void a_session_that_ends_in_the_middle_of_an_edit_is_begun_again_on_the_page() {
+        Page page = layout(demo.signedIn(1280, 800, "dark"));
+        String title = page.getByLabel("Title").inputValue();
+        page.context().clearCookies(new BrowserContext.ClearCookiesOptions().setName("NINEPIN"));
+        page.getByLabel("Title").fill("Typed without a session");
+        Locator dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("Your session has ended");
+        noViolations(page);
+        dialog.getByLabel("Password").fill("a wrong one");
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Sign in and go on")).click();
+        assertThat(dialog).containsText("Name or password is wrong.");
+        dialog.getByLabel("Password").fill("demo");
+        dialog.getByLabel("Password").press("Enter");
+        assertThat(dialog).isHidden();
+        assertThat(page.getByText("Draft saved")).isVisible();
+        assertThat(page.getByLabel("Title")).hasValue("Typed without a session");
+        page.reload();
+        assertThat(page.getByLabel("Title")).hasValue("Typed without a session");
+        page.getByLabel("Title").fill(title);
+        assertThat(page.getByText("Draft saved")).isVisible();
+    }
+
+    @Test
+    void a_limit_that_is_no_number_changes_nothing_and_says_so() {
+        Page page = demo.signedIn(1280, 800, "light");
+        page.navigate(demo.address() + "/jobs/quality-results");
+        page.keyboard().press("3");
+        Locator limit = page.getByLabel("Halt after more rejects than");
+        limit.fill("500");
+        limit.fill("5OO");
+        assertThat(page.getByText("No whole number: 500 stays.")).isVisible();
+        assertThat(page.getByText("Draft saved")).isVisible();
+        page.reload();
+        page.keyboard().press("3");
+        assertThat(limit).hasValue("500");
+        limit.fill("");
+        assertThat(page.getByText("Draft saved")).isVisible();
+    }
+
+    /** A secret serves one address; the form says so before the server has to. */
+    @Test
+    void a_connection_that_moves_wants_its_password_again() {
+        Page page = demo.signedIn(1280, 800, "light");
+        page.navigate(demo.address() + "/connections");
+        page.getByRole(AriaRole.LINK, named("Dairy warehouse"))
+                .or(page.getByText("Dairy warehouse"))
+                .first()
+                .click();
+        Locator form = page.getByRole(AriaRole.FORM, exactly("Connection"));
+        assertThat(form).containsText("One is kept, sealed.");
+        form.getByLabel("Host").fill("db.larkfell.example");
+        assertThat(form).containsText("Type it again");
+        assertThat(form.getByLabel("The way there")).hasValue("verified");
+        assertThat(form).containsText("Certificate of the server");
+        noViolations(page);
+        form.getByRole(AriaRole.BUTTON, inExactly("Test")).click();
+        assertThat(page.getByText(Pattern.compile("was given for .*Type it again")))
+                .isVisible();
+        form.getByLabel("Host").fill("127.0.0.1");
+        assertThat(form.getByLabel("The way there")).hasValue("off");
+        form.getByRole(AriaRole.BUTTON, inExactly("Test")).click();
+        assertThat(form.getByRole(AriaRole.STATUS)).containsText("Answers:");
+    }
+
+    @Test
+    void a_password_is_changed_where_one_is_signed_in() {
+        Page page = demo.signedIn(1280, 800, "dark");
+        page.getByTitle("Signed in as demo; change the password").click();
+        Locator dialog = page.getByRole(AriaRole.DIALOG);
+        dialog.getByLabel("Password now").fill("demo");
+        dialog.getByLabel("New password", new Locator.GetByLabelOptions().setExact(true))
+                .fill("short");
+        dialog.getByLabel("New password again").fill("shore");
+        assertThat(dialog).containsText("The two differ.");
+        dialog.getByLabel("New password again").fill("short");
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Change")).click();
+        assertThat(dialog).containsText("A password has at least 12 characters.");
+        noViolations(page);
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Cancel")).click();
+        assertThat(dialog).isHidden();
+    }
+}

@@ -408,6 +408,8 @@ class OrdinaryTroubleTest {
                 .asLong();
         jobs.await(undo, "RUNNING");
         while (!database.rows("warehouse", "SELECT COUNT(*) FROM undone").get(0).equals("0")) {
+            JsonNode underWay = server.get("/api/runs/" + undo);
+            assertThat(underWay.path("state").asString()).as("%s", underWay).isEqualTo("RUNNING");
             TimeUnit.MILLISECONDS.sleep(20);
         }
         assertThat(server.send("POST", "/api/runs/" + run + "/restart", null).statusCode())

@@ -40,7 +40,7 @@ public final class AccountsProcess implements AutoCloseable {
         Files.deleteIfExists(log);
         ProcessBuilder builder = new ProcessBuilder(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx64m",
+                "-Xmx256m",
                 "-XX:TieredStopAtLevel=1",
                 "-cp",
                 System.getProperty("java.class.path"),

@@ -133,7 +133,7 @@ public final class TakingBack implements AutoCloseable {
         this.marks = new MarkTable(dialect, runKey, loads.get(0).delivery().table());
         this.done = new MarkTable(dialect, ownKey, loads.get(0).delivery().table());
         List<TableDescription> described = DatabaseTarget.describeAll(address, loads);
-        this.connection = dialect.connect(address, Dialect.Use.STATEMENTS);
+        this.connection = dialect.connect(address, Dialect.Use.LOADS);
         try {
             for (int i = 0; i < loads.size(); i++) {
                 tables.add(new Table(loads.get(i), described.get(i), i));

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
 import { Problem, type Schemas } from "../api/client";
 import type { Conflict } from "./conflict-dialog";
 import { typing } from "./keys";
@@ -27,12 +28,18 @@ type Source<View extends Saved, Draft> = {
   saved: () => void;
 };
 
+/** What is being saved of a page that was left; whoever comes back waits for it. */
+const leaving = new Map<string, Promise<unknown>>();
+
 /** A draft in an editor: saves itself, undoes and redoes, and says how it stands. */
 export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>) {
   const queries = useQueryClient();
   const view = useQuery({
     queryKey: source.key,
-    queryFn: source.load,
+    queryFn: async () => {
+      await leaving.get(JSON.stringify(source.key));
+      return source.load();
+    },
     refetchOnWindowFocus: false,
     staleTime: Infinity,
   });
@@ -100,9 +107,17 @@ export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>)
     window.addEventListener("beforeunload", leave);
     return () => {
       window.removeEventListener("beforeunload", leave);
-      if (wanted.current !== undefined) save();
+      if (wanted.current === undefined) return;
+      const { key } = how.current;
+      const name = JSON.stringify(key);
+      queries.removeQueries({ queryKey: key, exact: true });
+      const saved = save().finally(() => {
+        leaving.delete(name);
+        if (wanted.current !== undefined) toast.error(`What was changed last at ${key.at(-1)} could not be saved.`);
+      });
+      leaving.set(name, saved);
     };
-  }, [save]);
+  }, [save, queries]);
 
   // What could not be saved because the session had ended, or Ninepin was away, is tried again.
   useEffect(() => {

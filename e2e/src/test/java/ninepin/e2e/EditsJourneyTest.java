@@ -3,7 +3,6 @@ package ninepin.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
 import static ninepin.e2e.Steps.inExactly;
-import static ninepin.e2e.Steps.named;
 import static ninepin.e2e.Steps.noViolations;
 
 import com.microsoft.playwright.BrowserContext;
@@ -55,7 +54,8 @@ class EditsJourneyTest {
         one.reload();
         assertThat(one.getByLabel("Title")).hasValue("Collections of the second window");
         one.getByLabel("Title").fill(title);
-        one.navigate(demo.address() + "/layouts");
+        one.getByRole(AriaRole.LINK, exactly("Layouts")).click();
+        assertThat(one.getByRole(AriaRole.HEADING, exactly("Layouts"))).isVisible();
         one.goBack();
         assertThat(one.getByLabel("Title")).hasValue(title);
     }
@@ -87,6 +87,7 @@ class EditsJourneyTest {
     void a_limit_that_is_no_number_changes_nothing_and_says_so() {
         Page page = demo.signedIn(1280, 800, "light");
         page.navigate(demo.address() + "/jobs/quality-results");
+        assertThat(page.getByRole(AriaRole.BUTTON, exactly("Rehearse"))).isVisible();
         page.keyboard().press("3");
         Locator limit = page.getByLabel("Halt after more rejects than");
         limit.fill("500");
@@ -94,6 +95,7 @@ class EditsJourneyTest {
         assertThat(page.getByText("No whole number: 500 stays.")).isVisible();
         assertThat(page.getByText("Draft saved")).isVisible();
         page.reload();
+        assertThat(page.getByRole(AriaRole.BUTTON, exactly("Rehearse"))).isVisible();
         page.keyboard().press("3");
         assertThat(limit).hasValue("500");
         limit.fill("");
@@ -105,20 +107,33 @@ class EditsJourneyTest {
     void a_connection_that_moves_wants_its_password_again() {
         Page page = demo.signedIn(1280, 800, "light");
         page.navigate(demo.address() + "/connections");
-        page.getByRole(AriaRole.LINK, named("Dairy warehouse"))
-                .or(page.getByText("Dairy warehouse"))
-                .first()
-                .click();
+        page.getByText("Farm Accounts").first().click();
         Locator form = page.getByRole(AriaRole.FORM, exactly("Connection"));
         assertThat(form).containsText("One is kept, sealed.");
-        form.getByLabel("Host").fill("db.larkfell.example");
+        String address = form.getByLabel("Address").inputValue();
+        form.getByLabel("Address").fill("https://accounts.larkfell.example/api");
         assertThat(form).containsText("Type it again");
-        assertThat(form.getByLabel("The way there")).hasValue("verified");
-        assertThat(form).containsText("Certificate of the server");
         noViolations(page);
         form.getByRole(AriaRole.BUTTON, inExactly("Test")).click();
         assertThat(page.getByText(Pattern.compile("was given for .*Type it again")))
                 .isVisible();
+        form.getByLabel("Address").fill(address);
+        form.getByRole(AriaRole.BUTTON, inExactly("Test")).click();
+        assertThat(form.getByRole(AriaRole.STATUS)).containsText("Described:");
+    }
+
+    /** To another machine the way is encrypted unless somebody says otherwise. */
+    @Test
+    void a_database_on_another_machine_is_spoken_to_encrypted() {
+        Page page = demo.signedIn(1280, 800, "dark");
+        page.navigate(demo.address() + "/connections");
+        page.getByText("Dairy warehouse").first().click();
+        Locator form = page.getByRole(AriaRole.FORM, exactly("Connection"));
+        assertThat(form.getByLabel("The way there")).hasValue("off");
+        form.getByLabel("Host").fill("db.larkfell.example");
+        assertThat(form.getByLabel("The way there")).hasValue("verified");
+        assertThat(form).containsText("Certificate of the server");
+        noViolations(page);
         form.getByLabel("Host").fill("127.0.0.1");
         assertThat(form.getByLabel("The way there")).hasValue("off");
         form.getByRole(AriaRole.BUTTON, inExactly("Test")).click();

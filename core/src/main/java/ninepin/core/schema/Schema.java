@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -33,6 +34,7 @@ public final class Schema {
     private final Map<Name, Component> elements = new LinkedHashMap<>();
     private final List<Node> documents = new ArrayList<>();
     private final List<Component> complexTypes = new ArrayList<>();
+    private final Set<String> patterns = new LinkedHashSet<>();
     private final Set<Name> referred = new HashSet<>();
 
     public Schema(List<SchemaDocument> texts) {
@@ -97,10 +99,17 @@ public final class Schema {
     private void gather(Component at) {
         if (at.node().is("complexType")) {
             complexTypes.add(at);
+        } else if (at.node().is("pattern") && at.node().get("value") != null) {
+            patterns.add(at.node().get("value"));
         } else if (at.node().is("element") && at.node().name("ref") != null) {
             referred.add(at.node().name("ref"));
         }
         at.node().children.forEach(child -> gather(at.of(child)));
+    }
+
+    /** Does something with all regular expressions of simple types. */
+    void eachPattern(Consumer<String> todo) {
+        patterns.forEach(todo);
     }
 
     /** Does something with all complex types, those that have no name among them. */

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Set;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.SchemaDocument;
+import ninepin.core.layout.Shown;
 import ninepin.core.schema.Node.Name;
 import ninepin.core.schema.Schema.Component;
 
@@ -63,6 +64,22 @@ final class SchemaBudget {
         Schema schema = new Schema(documents);
         SchemaBudget budget = new SchemaBudget(schema);
         schema.eachComplexType(budget::check);
+        FacetPattern.Budget ofPatterns = new FacetPattern.Budget();
+        schema.eachPattern(pattern -> checkPattern(pattern, ofPatterns));
+    }
+
+    private static void checkPattern(String pattern, FacetPattern.Budget budget) {
+        try {
+            if (FacetPattern.mayRunAway(pattern, budget)) {
+                throw new DefinitionException(
+                        "format.schema",
+                        "the pattern " + Shown.visible(pattern)
+                                + " reads some texts in two ways again and again, or is too large, so that a value may take for"
+                                + " ever; write it without a repetition inside a repetition");
+            }
+        } catch (FacetPattern.Unread e) {
+            // The validator says what is wrong with it.
+        }
     }
 
     private void check(Component complexType) {

@@ -31,6 +31,8 @@ final class ConnectionWatch implements AutoCloseable {
     private static final long QUIET = TimeUnit.SECONDS.toNanos(15);
     /** How long a stop waits for a statement, in nanoseconds. */
     private static final long STOP_WAITS = TimeUnit.SECONDS.toNanos(5);
+    /** How long what is asked while a connection opens may take, in milliseconds. */
+    private static final int OPENING_MILLIS = 10_000;
     /** How often in a row the server does not answer before it is given up. */
     private static final int SILENCES = 2;
 
@@ -85,11 +87,15 @@ final class ConnectionWatch implements AutoCloseable {
     Connection open(Dialect.Use use) throws TargetException {
         Connection connection = connect(use);
         try {
+            // It is not watched yet, so it watches itself.
+            connection.setNetworkTimeout(Runnable::run, OPENING_MILLIS);
             dialect.limitIdleTransactions(connection);
-            connections.put(connection, new Watched(dialect.number(connection)));
+            Watched watched = new Watched(dialect.number(connection));
+            connection.setNetworkTimeout(Runnable::run, 0);
+            connections.put(connection, watched);
         } catch (SQLException e) {
             DatabaseLane.closeQuietly(connection);
-            throw dialect.explain(e, "connect to " + address);
+            throw unlessStopped(dialect.explain(e, "connect to " + address));
         }
         busy(connection);
         start();
@@ -101,8 +107,12 @@ final class ConnectionWatch implements AutoCloseable {
         try {
             return dialect.connect(address, use);
         } catch (TargetException e) {
-            throw e.kind() == Kind.AWAY && stop.getAsBoolean() ? stopped("connect", e) : e;
+            throw unlessStopped(e);
         }
+    }
+
+    private TargetException unlessStopped(TargetException e) {
+        return e.kind() == Kind.AWAY && stop.getAsBoolean() ? stopped("connect", e) : e;
     }
 
     private synchronized void start() {

@@ -74,12 +74,12 @@ public final class MariaDb extends Dialect {
         try {
             Connection connection = DriverManager.getConnection(url, properties);
             OpenSockets.keep(connection);
-            connection.setNetworkTimeout(Runnable::run, 0);
             if (use == Use.QUESTIONS) {
                 try (Statement s = connection.createStatement()) {
                     s.execute("SET SESSION TRANSACTION READ ONLY");
                 }
             }
+            connection.setNetworkTimeout(Runnable::run, 0);
             return connection;
         } catch (SQLException e) {
             throw explain(e, "connect to " + address);

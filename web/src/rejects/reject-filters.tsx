@@ -13,13 +13,13 @@ export function RejectFilters({ count: many }: { count?: number }) {
   const { part, put, query } = useFilter();
   const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")) });
   const reasons = useReasons(query);
-  const chosen = part("code") ? `${part("code")} ${part("reason")}` : "";
+  const chosen = [part("code"), part("reason")].filter(Boolean).join(" ");
   const options = (reasons.data ?? []).map((r) => ({
     value: `${r.code} ${r.reason}`,
     label: `${r.reason} (${count(r.count)})`,
   }));
   if (chosen && !options.some((o) => o.value === chosen))
-    options.unshift({ value: chosen, label: part("reason") ?? chosen });
+    options.unshift({ value: chosen, label: part("reason") ?? `all of ${chosen}` });
   const narrowed = parts.some((p) => part(p));
   const fields = [...new Set((reasons.data ?? []).flatMap((r) => (r.field ? [r.field] : [])))].sort();
   return (

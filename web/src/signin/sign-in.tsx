@@ -19,6 +19,7 @@ export function SignInAgain({ person }: { person: string }) {
   return (
     <Dialog
       open
+      must
       onClose={() => {}}
       title="Your session has ended"
       actions={

@@ -26,6 +26,7 @@ export function ConflictDialog({ conflict, what }: { conflict: Conflict; what: s
     <Dialog
       open
       wide
+      must
       onClose={() => {}}
       title={`${what} was changed meanwhile`}
       actions={

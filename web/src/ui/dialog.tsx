@@ -2,12 +2,14 @@ import { X } from "lucide-react";
 import { Dialog as Radix } from "radix-ui";
 import type { ReactNode } from "react";
 
-/** A dialog with a title, its content and its actions. Esc closes it. */
+/** A dialog with a title, its content and its actions. Esc closes it, unless one of the actions has to be taken. */
 export function Dialog(props: {
   open: boolean;
   onClose: () => void;
   title: string;
   wide?: boolean;
+  /** Whether it stays until one of its actions is taken. */
+  must?: boolean;
   children: ReactNode;
   actions?: ReactNode;
 }) {
@@ -21,9 +23,11 @@ export function Dialog(props: {
         >
           <div className="flex items-center justify-between border-b border-line px-5 py-3">
             <Radix.Title className="text-base font-semibold">{props.title}</Radix.Title>
-            <Radix.Close className="rounded p-1 text-faint hover:text-ink" aria-label="Close">
-              <X size={16} />
-            </Radix.Close>
+            {!props.must && (
+              <Radix.Close className="rounded p-1 text-faint hover:text-ink" aria-label="Close">
+                <X size={16} />
+              </Radix.Close>
+            )}
           </div>
           <div className="min-h-0 flex-1 overflow-auto px-5 py-4">{props.children}</div>
           {props.actions && (

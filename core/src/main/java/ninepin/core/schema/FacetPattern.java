@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
+import ninepin.core.schema.PositionAutomaton.Part;
 
 /**
  * A regular expression of a schema (W3C XML Schema 1.0, Part 2, Appendix F), read as a position automaton to find out whether a
@@ -47,13 +48,13 @@ final class FacetPattern {
     /** A count above it stands for any number. */
     private static final int COPIES = 3;
 
-    private record Part(boolean optional, BitSet first, BitSet last) {}
-
     private final String text;
     private int at;
     private final List<String> classes = new ArrayList<>();
-    private final List<BitSet> follows = new ArrayList<>();
-    private final List<int[]> doubled = new ArrayList<>();
+    private final PositionAutomaton automaton = new PositionAutomaton();
+    /** Whether a step that can be made again and again can be made in two ways, as in {@code (a+)+}. */
+    private boolean stepsTwice;
+
     private boolean countsNothing;
     private final Budget budget;
 
@@ -70,7 +71,7 @@ final class FacetPattern {
             if (read.at < pattern.length()) {
                 throw new Unread();
             }
-            return read.countsNothing || read.stepsTwice() || read.isAmbiguous();
+            return read.countsNothing || read.stepsTwice || read.isAmbiguous();
         } catch (TooLarge e) {
             return true;
         }
@@ -87,54 +88,17 @@ final class FacetPattern {
         Part all = sequence(depth);
         while (more() && text.charAt(at) == '|') {
             at++;
-            Part other = sequence(depth);
-            all.first().or(other.first());
-            all.last().or(other.last());
-            all = new Part(all.optional() || other.optional(), all.first(), all.last());
+            all = all.or(sequence(depth));
         }
         return all;
     }
 
     private Part sequence(int depth) throws Unread {
-        Part all = new Part(true, new BitSet(), new BitSet());
+        Part all = Part.empty();
         while (more() && text.charAt(at) != '|' && text.charAt(at) != ')') {
-            all = then(all, piece(depth));
+            all = automaton.then(all, piece(depth));
         }
         return all;
-    }
-
-    private Part then(Part a, Part b) {
-        join(a.last(), b.first());
-        BitSet first = (BitSet) a.first().clone();
-        if (a.optional()) {
-            first.or(b.first());
-        }
-        BitSet last = (BitSet) b.last().clone();
-        if (b.optional()) {
-            last.or(a.last());
-        }
-        return new Part(a.optional() && b.optional(), first, last);
-    }
-
-    /** What was joined before is joined by a second way, as in {@code (a+)+}. */
-    private void join(BitSet from, BitSet to) {
-        from.stream().forEach(p -> {
-            BitSet again = (BitSet) follows.get(p).clone();
-            again.and(to);
-            again.stream().forEach(q -> doubled.add(new int[] {p, q}));
-            follows.get(p).or(to);
-        });
-    }
-
-    /** Whether a step that can be made in two ways can be made again and again. */
-    private boolean stepsTwice() {
-        BitSet[] steps = follows.toArray(BitSet[]::new);
-        for (int[] step : doubled) {
-            if (ahead(step[1], steps).get(step[0]) || step[0] == step[1]) {
-                return true;
-            }
-        }
-        return false;
     }
 
     /** The positions that follow a position, sooner or later. */
@@ -158,15 +122,15 @@ final class FacetPattern {
         int least = times[0];
         int most = times[1];
         if (most == 0) {
-            return new Part(true, new BitSet(), new BitSet());
+            return Part.empty();
         }
         if (most < 0 || most > COPIES) {
             // So many optional copies one after the other are as many ways to read one text.
             countsNothing |= one.optional() && most > COPIES;
-            join(one.last(), one.first());
-            return new Part(one.optional() || least == 0, one.first(), one.last());
+            stepsTwice |= automaton.loop(one);
+            return one.optionalToo(least == 0);
         }
-        Part all = new Part(one.optional() || least == 0, one.first(), one.last());
+        Part all = one.optionalToo(least == 0);
         for (int copy = 1; copy < most; copy++) {
             int behind = at;
             at = start;
@@ -175,7 +139,7 @@ final class FacetPattern {
                 throw new Unread();
             }
             at = behind;
-            all = then(all, new Part(next.optional() || copy >= least, next.first(), next.last()));
+            all = automaton.then(all, next.optionalToo(copy >= least));
         }
         return all;
     }
@@ -294,11 +258,8 @@ final class FacetPattern {
         if (classes.size() >= MOST) {
             throw new TooLarge();
         }
-        BitSet here = new BitSet();
-        here.set(classes.size());
         classes.add(characters);
-        follows.add(new BitSet());
-        return new Part(false, here, (BitSet) here.clone());
+        return automaton.position();
     }
 
     /** Which positions share a character, found by characters that stand for all there are. */
@@ -349,9 +310,9 @@ final class FacetPattern {
         }
         for (int p = 0; p < n; p++) {
             int from = p;
-            follows.get(p).stream().forEach(q -> before[q].set(from));
+            automaton.follows().get(p).stream().forEach(q -> before[q].set(from));
         }
-        BitSet[] after = follows.toArray(BitSet[]::new);
+        BitSet[] after = automaton.follows().toArray(BitSet[]::new);
         BitSet looked = new BitSet();
         for (int p = 0; p < n; p++) {
             BitSet around = looked.get(p) ? new BitSet() : ahead(p, after);

@@ -9,6 +9,7 @@ import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.SchemaDocument;
 import ninepin.core.layout.Shown;
 import ninepin.core.schema.Node.Name;
+import ninepin.core.schema.PositionAutomaton.Part;
 import ninepin.core.schema.Schema.Component;
 
 /**
@@ -27,25 +28,12 @@ final class SchemaBudget {
     private static final int DEEPEST = 64;
     private static final Set<String> MODELS = Set.of("sequence", "choice", "all", "group");
 
-    /**
-     * A part of a content model.
-     *
-     * @param optional whether it may be empty
-     * @param first the positions that it may begin with
-     * @param last those it may end with
-     */
-    private record Part(boolean optional, BitSet first, BitSet last) {
-        static Part empty() {
-            return new Part(true, new BitSet(), new BitSet());
-        }
-    }
-
     private final Schema schema;
     private int all;
     /** The names at the positions of the content model that is looked at; null for a wildcard. */
     private final List<Name> names = new ArrayList<>();
 
-    private final List<BitSet> follows = new ArrayList<>();
+    private PositionAutomaton model;
     /** How many elements the model has, written out. */
     private long size;
 
@@ -84,54 +72,30 @@ final class SchemaBudget {
 
     private void check(Component complexType) {
         names.clear();
-        follows.clear();
+        model = new PositionAutomaton();
         size = 0;
         String name = complexType.node().get("name");
         type = name == null ? "a type" : "the type " + name;
-        Part model = sequence(complexType, 1, 0);
-        determined(model.first());
-        follows.forEach(this::determined);
+        determined(sequence(complexType, 1, 0).first());
+        model.follows().forEach(this::determined);
     }
 
     /** The parts of a node in their order. */
     private Part sequence(Component of, long times, int depth) {
         Part made = Part.empty();
         for (Node child : of.node().children) {
-            made = then(made, part(of.of(child), times, depth + 1));
+            made = model.then(made, part(of.of(child), times, depth + 1));
         }
         return made;
     }
 
     private Part choice(Component of, long times, int depth) {
-        boolean optional = false;
-        BitSet first = new BitSet();
-        BitSet last = new BitSet();
+        Part made = null;
         for (Node child : of.node().children) {
             Part part = part(of.of(child), times, depth + 1);
-            optional |= part.optional();
-            first.or(part.first());
-            last.or(part.last());
+            made = made == null ? part : made.or(part);
         }
-        return new Part(optional || of.node().children.isEmpty(), first, last);
-    }
-
-    private Part then(Part a, Part b) {
-        join(a.last(), b.first());
-        BitSet first = (BitSet) a.first().clone();
-        if (a.optional()) {
-            first.or(b.first());
-        }
-        BitSet last = (BitSet) b.last().clone();
-        if (b.optional()) {
-            last.or(a.last());
-        }
-        return new Part(a.optional() && b.optional(), first, last);
-    }
-
-    private void join(BitSet from, BitSet to) {
-        for (int p = from.nextSetBit(0); p >= 0; p = from.nextSetBit(p + 1)) {
-            follows.get(p).or(to);
-        }
+        return made == null ? Part.empty() : made;
     }
 
     private Part part(Component at, long times, int depth) {
@@ -152,7 +116,7 @@ final class SchemaBudget {
             case "extension" -> {
                 Component base = schema.known("type", node.name("base"));
                 Part own = sequence(at, times, depth);
-                return base == null ? own : then(sequence(base, times, depth), own);
+                return base == null ? own : model.then(sequence(base, times, depth), own);
             }
             default -> {
                 return Part.empty();
@@ -179,20 +143,16 @@ final class SchemaBudget {
                     type + " describes more elements than can be validated; written out, a type has at most "
                             + MOST_OF_TYPE + " and a schema " + MOST);
         }
-        int position = names.size();
         names.add(node.is("any") ? null : schema.nameOf(at));
-        follows.add(new BitSet());
-        BitSet here = new BitSet();
-        here.set(position);
-        return new Part(false, here, (BitSet) here.clone());
+        return model.position();
     }
 
     /** A part that occurs some times; a fixed number of times is told apart by counting. */
     private Part repeated(Part part, int least, int most) {
         if (most != least && most != 1) {
-            join(part.last(), part.first());
+            model.loop(part);
         }
-        return new Part(part.optional() || least == 0, part.first(), part.last());
+        return part.optionalToo(least == 0);
     }
 
     /** The occurrences of a particle; -1 for any number. */

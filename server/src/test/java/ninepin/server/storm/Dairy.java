@@ -237,8 +237,27 @@ final class Dairy implements AutoCloseable {
                 .collect(Collectors.joining());
     }
 
+    /** A file is put away after the end of its run is on record, by the next look where its folder or the database was away. */
+    private void awaitPutAway() throws Exception {
+        for (int i = 0; i < 300; i++) {
+            boolean away = true;
+            for (String job : JOBS) {
+                away &= names(home(job).resolve("working")).isEmpty();
+            }
+            if (away) {
+                return;
+            }
+            Thread.sleep(100);
+        }
+    }
+
+    private Path home(String job) {
+        return inbox(job).resolve(".ninepin").resolve(job);
+    }
+
     /** All that came of the files, so that two dairies can be compared. */
     Map<String, String> outcome() throws Exception {
+        awaitPutAway();
         Map<String, String> all = new TreeMap<>();
         for (JsonNode run : runs()) {
             String file = run.path("fileName").asString().replaceAll("_\\d{8}-\\d{6}", "");
@@ -288,7 +307,7 @@ final class Dairy implements AutoCloseable {
         }
         all.put("vouchers", booked());
         for (String job : JOBS) {
-            Path home = inbox(job).resolve(".ninepin").resolve(job);
+            Path home = home(job);
             all.put("done by " + job, names(home.resolve("done")).toString());
             all.put("failed by " + job, names(home.resolve("failed")).toString());
             all.put("left by " + job, names(home.resolve("working")).toString());

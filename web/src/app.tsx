@@ -1,12 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 import { Toaster } from "sonner";
 import { api, ask } from "./api/client";
 import { CodeListPage } from "./codes/code-list-page";
 import { CodeListsPage } from "./codes/code-lists-page";
 import { ConnectionsPage } from "./connections/connections-page";
 import { FollowPage } from "./follow/follow-page";
+import { ErrorBoundary } from "./frame/error-boundary";
 import { Frame } from "./frame/frame";
 import { useTheme } from "./frame/theme";
 import { JobsPage } from "./jobs/jobs-page";
@@ -26,6 +27,7 @@ import { Empty } from "./ui/basics";
 export function App() {
   const queries = useQueryClient();
   const theme = useTheme();
+  const at = useLocation().pathname;
   const facts = useQuery({ queryKey: ["facts"], queryFn: () => ask(api.GET("/api/facts")), staleTime: Infinity });
   const session = useQuery({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/session")) });
   const name = session.data?.name;
@@ -51,28 +53,30 @@ export function App() {
   return (
     <>
       <Frame facts={facts.data} person={who} theme={theme}>
-        <Routes>
-          <Route path="/" element={<Navigate to="/today" replace />} />
-          <Route path="/today" element={<TodayPage />} />
-          <Route path="/jobs" element={<JobsPage />} />
-          <Route path="/jobs/:name" element={<JobPage />} />
-          <Route path="/layouts" element={<LayoutsPage />} />
-          <Route path="/layouts/:name" element={<LayoutPage />} />
-          <Route path="/runs" element={<RunsPage />} />
-          <Route path="/runs/compare" element={<ComparePage />} />
-          <Route path="/runs/:id" element={<RunPage />} />
-          <Route path="/runs/:id/follow" element={<FollowPage />} />
-          <Route path="/runs/:id/file" element={<RunFilePage />} />
-          <Route path="/rejects/reasons" element={<TrendsPage />} />
-          <Route path="/rejects" element={<RejectsPage />} />
-          <Route path="/code-lists" element={<CodeListsPage />} />
-          <Route path="/code-lists/:name" element={<CodeListPage />} />
-          <Route path="/connections" element={<ConnectionsPage />} />
-          <Route
-            path="*"
-            element={<Empty title="There is nothing at this address">Choose a screen on the left.</Empty>}
-          />
-        </Routes>
+        <ErrorBoundary at={at}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/today" replace />} />
+            <Route path="/today" element={<TodayPage />} />
+            <Route path="/jobs" element={<JobsPage />} />
+            <Route path="/jobs/:name" element={<JobPage />} />
+            <Route path="/layouts" element={<LayoutsPage />} />
+            <Route path="/layouts/:name" element={<LayoutPage />} />
+            <Route path="/runs" element={<RunsPage />} />
+            <Route path="/runs/compare" element={<ComparePage />} />
+            <Route path="/runs/:id" element={<RunPage />} />
+            <Route path="/runs/:id/follow" element={<FollowPage />} />
+            <Route path="/runs/:id/file" element={<RunFilePage />} />
+            <Route path="/rejects/reasons" element={<TrendsPage />} />
+            <Route path="/rejects" element={<RejectsPage />} />
+            <Route path="/code-lists" element={<CodeListsPage />} />
+            <Route path="/code-lists/:name" element={<CodeListPage />} />
+            <Route path="/connections" element={<ConnectionsPage />} />
+            <Route
+              path="*"
+              element={<Empty title="There is nothing at this address">Choose a screen on the left.</Empty>}
+            />
+          </Routes>
+        </ErrorBoundary>
       </Frame>
       {!name && <SignInAgain person={who} />}
       <Toaster position="bottom-right" theme={theme.theme} />

@@ -2,13 +2,16 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
-import { api, ask, download, type Schemas, sendFile } from "../api/client";
+import { api, ask, download, Problem, type Schemas, sendFile } from "../api/client";
 import type { CodeEntry } from "../definitions";
 import { Button, Empty, Select, TextBox, Trouble } from "../ui/basics";
 import { ChangesTable } from "../ui/changes-table";
+import { type Conflict, ConflictDialog } from "../ui/conflict-dialog";
 import { DeleteDialog } from "../ui/delete-dialog";
 import { Dialog } from "../ui/dialog";
+import { AskBeforeLeaving } from "../ui/leaving";
 import { Menu } from "../ui/menu";
+import { Standing } from "../ui/standing";
 import { count, moment } from "../ui/words";
 import { CodeGrid } from "./code-grid";
 import { QueryForm } from "./query-form";
@@ -43,7 +46,33 @@ function CodeListEditor({ name }: { name: string }) {
         }),
       ),
     onSuccess: saved,
+    onError: async (e) => {
+      if (e instanceof Problem && e.status === 409) await editor.view.refetch();
+    },
   });
+  const newer = editor.changed && editor.view.data && editor.view.data.version > editor.basedOn;
+  const conflict: Conflict | undefined =
+    newer && editor.view.data
+      ? {
+          by: editor.view.data.savedBy,
+          at: editor.view.data.savedAt,
+          difference: () =>
+            ask(
+              api.POST("/api/code-lists/{name}/difference", {
+                params,
+                body: { list: editor.list as never, basedOn: editor.basedOn, note: "" },
+              }),
+            ),
+          takeMine: () => {
+            save.reset();
+            editor.baseOn(editor.view.data?.version ?? 0);
+          },
+          takeTheirs: () => {
+            save.reset();
+            editor.reset();
+          },
+        }
+      : undefined;
   const remove = useMutation({
     mutationFn: () => ask(api.DELETE("/api/code-lists/{name}", { params })),
     onSuccess: () => {
@@ -78,7 +107,15 @@ function CodeListEditor({ name }: { name: string }) {
           <p className="text-xs text-faint">
             version {view.version}, saved {moment(view.savedAt)} by {view.savedBy}
             {view.note && ` · ${view.note}`}
-            {editor.changed && <span className="text-ochre"> · changes that are not saved</span>}
+            {editor.changed && (
+              <>
+                {" · "}
+                <Standing
+                  keeping={editor.trouble ? { trouble: editor.trouble } : "kept"}
+                  next="not saved as a version yet"
+                />
+              </>
+            )}
           </p>
         </div>
         <input
@@ -112,13 +149,14 @@ function CodeListEditor({ name }: { name: string }) {
         <Button onClick={editor.undo} disabled={!editor.undo}>
           Undo
         </Button>
+        {editor.changed && <Button onClick={editor.reset}>Discard changes</Button>}
         <Button look="main" disabled={!editor.changed || save.isPending} onClick={() => save.mutate()}>
           Save a version
         </Button>
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-[300px_minmax(0,1fr)]">
         <div className="flex min-h-0 flex-col gap-3 overflow-auto border-r border-line px-5 py-4">
-          {save.isError && <Trouble error={save.error} />}
+          {save.isError && !conflict && <Trouble error={save.error} />}
           <TextBox label="Title" value={list.title ?? ""} onChange={(title) => editor.change({ ...list, title })} />
           <TextBox
             label="What it is for"
@@ -172,6 +210,8 @@ function CodeListEditor({ name }: { name: string }) {
           <CodeGrid list={list} change={editor.change} />
         )}
       </div>
+      {conflict && <ConflictDialog conflict={conflict} what={list.title ?? name} />}
+      <AskBeforeLeaving unkept={editor.trouble !== undefined} what={list.title ?? name} />
       {dialog === "versions" && <Versions name={name} onClose={() => setDialog(undefined)} />}
       {dialog === "delete" && (
         <DeleteDialog

@@ -4,7 +4,30 @@ import { api, ask } from "../api/client";
 import type { CodeList } from "../definitions";
 import { typing } from "../ui/keys";
 
-/** A code list that is being edited: what is saved, what has changed since, and a way back. */
+/** Edits and the version they began from. */
+type Edits = { list: CodeList; basedOn: number };
+
+const keyOf = (name: string) => `code-list ${name}`;
+
+/** The edits that this window has kept; a list holds no secret. */
+function keptEdits(name: string): Edits | undefined {
+  const kept = sessionStorage.getItem(keyOf(name));
+  return kept ? (JSON.parse(kept) as Edits) : undefined;
+}
+
+/** Keeps edits in this window, through reloads and other screens; what is in the way, or undefined. */
+function keepEdits(name: string, edits: Edits | undefined): string | undefined {
+  try {
+    if (edits) sessionStorage.setItem(keyOf(name), JSON.stringify(edits));
+    else sessionStorage.removeItem(keyOf(name));
+    return undefined;
+  } catch {
+    sessionStorage.removeItem(keyOf(name));
+    return "it is too large for this browser to keep. Save a version before you leave";
+  }
+}
+
+/** A code list that is being edited: what is saved, what has changed since, and a way back. Edits keep themselves. */
 export function useCodeList(name: string) {
   const view = useQuery({
     queryKey: ["code-list", name],
@@ -12,23 +35,25 @@ export function useCodeList(name: string) {
     queryFn: () => ask(api.GET("/api/code-lists/{name}", { params: { path: { name } } })),
   });
   const saved = view.data?.list as unknown as CodeList | undefined;
-  const [edited, setEdited] = useState<CodeList>();
-  const past = useRef<CodeList[]>([]);
-  const basedOn = useRef(0);
-  const list = edited ?? saved;
+  const [edits, setEdits] = useState(() => keptEdits(name));
+  const [trouble, setTrouble] = useState<string>();
+  const past = useRef<(Edits | undefined)[]>([]);
+  const list = edits?.list ?? saved;
+  const put = (next: Edits | undefined) => {
+    setEdits(next);
+    setTrouble(keepEdits(name, next));
+  };
   const change = (next: CodeList) => {
     if (!list) return;
-    if (!edited) basedOn.current = view.data?.version ?? 0;
-    past.current = [...past.current.slice(-200), list];
-    setEdited(next);
+    past.current = [...past.current.slice(-200), edits];
+    put({ list: next, basedOn: edits?.basedOn ?? view.data?.version ?? 0 });
   };
   const undo = () => {
-    const before = past.current.pop();
-    if (before) setEdited(before === saved ? undefined : before);
+    if (past.current.length > 0) put(past.current.pop());
   };
   const reset = () => {
     past.current = [];
-    setEdited(undefined);
+    put(undefined);
   };
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -37,22 +62,20 @@ export function useCodeList(name: string) {
         undo();
       }
     };
-    const onLeave = (e: BeforeUnloadEvent) => edited && e.preventDefault();
     window.addEventListener("keydown", onKey);
-    window.addEventListener("beforeunload", onLeave);
-    return () => {
-      window.removeEventListener("keydown", onKey);
-      window.removeEventListener("beforeunload", onLeave);
-    };
+    return () => window.removeEventListener("keydown", onKey);
   });
   return {
     view,
     list,
-    changed: edited !== undefined,
-    basedOn: edited ? basedOn.current : (view.data?.version ?? 0),
+    changed: edits !== undefined,
+    trouble,
+    basedOn: edits?.basedOn ?? view.data?.version ?? 0,
     change,
     undo: past.current.length > 0 ? undo : undefined,
     reset,
+    /** Goes on with one's own edits as changes of a newer version. */
+    baseOn: (version: number) => edits && put({ list: edits.list, basedOn: version }),
   };
 }
 

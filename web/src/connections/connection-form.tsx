@@ -1,7 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Select, TextBox, Trouble } from "../ui/basics";
+import { AskBeforeLeaving } from "../ui/leaving";
+import { same } from "../ui/same";
 import { moment } from "../ui/words";
 import { DeleteConnection } from "./delete-connection";
 
@@ -58,12 +60,17 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
   const queries = useQueryClient();
   const [deleting, setDeleting] = useState(false);
   const [name, setName] = useState(current?.name ?? "");
-  const [form, setForm] = useState(formOf(current));
+  const [form, setForm] = useState(() => formOf(current));
+  const [saved, setSaved] = useState(form);
   const set = (part: keyof Form) => (value: string) => {
     // To another machine the way is encrypted unless somebody says otherwise; to this one it need not be.
     const moves = part === "host" && onThisMachine(form.host) !== onThisMachine(value);
     setForm({ ...form, [part]: value, ...(moves ? { tls: onThisMachine(value) ? "off" : "verified" } : {}) });
   };
+  const changed = !same(form, saved);
+  // Once there is nothing unsaved any more, so that nobody is asked.
+  const [then, setThen] = useState<() => void>();
+  useEffect(() => then?.(), [then]);
   const kept = !current?.hasPassword ? "none" : purposeOf(form) === purposeOf(formOf(current)) ? "serves" : "elsewhere";
   const params = { path: { name: name || "new" } };
   const test = useMutation({
@@ -71,10 +78,13 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
   });
   const save = useMutation({
     mutationFn: () => ask(api.PUT("/api/connections/{name}", { params, body: bodyOf(form) })),
-    onSuccess: (saved) => {
-      queries.invalidateQueries({ queryKey: ["connections"] });
-      queries.invalidateQueries({ queryKey: ["operations", saved.name] });
-      onSaved(saved.name);
+    onSuccess: async (view) => {
+      queries.invalidateQueries({ queryKey: ["operations", view.name] });
+      await queries.invalidateQueries({ queryKey: ["connections"] });
+      const now = formOf(view);
+      setForm(now);
+      setSaved(now);
+      setThen(() => () => onSaved(view.name));
     },
   });
   const Parts = form.kind === "application" ? ApplicationParts : DatabaseParts;
@@ -134,17 +144,22 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
             Delete…
           </Button>
         )}
-        {current && !test.data && (
+        {changed && !test.data && <span className="text-sm text-ochre">Not saved yet</span>}
+        {current && !changed && !test.data && (
           <span className="text-sm text-faint">
             changed {moment(current.updatedAt)} by {current.updatedBy}
           </span>
         )}
       </div>
+      <AskBeforeLeaving unkept={changed} what={current?.title ?? "this connection"} />
       {current && deleting && (
         <DeleteConnection
           name={current.name}
           title={current.title}
-          onDeleted={() => props.onDeleted?.()}
+          onDeleted={() => {
+            setSaved(form);
+            setThen(() => () => props.onDeleted?.());
+          }}
           onClose={() => setDeleting(false)}
         />
       )}

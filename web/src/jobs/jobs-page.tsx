@@ -53,7 +53,7 @@ export function JobsPage() {
                 </td>
                 <td className="py-2 pr-4 whitespace-nowrap">
                   {j.liveVersion ? `version ${j.liveVersion}` : <span className="text-faint">not yet</span>}
-                  {j.draftAhead && j.liveVersion && <div className="text-xs text-ochre">draft is ahead</div>}
+                  {j.draftAhead && j.liveVersion && <div className="text-xs text-ochre">changes not live yet</div>}
                 </td>
                 <td className="py-2 pr-4">
                   <Bars bars={j.lastRuns} />

@@ -11,7 +11,8 @@ import { Button, TextBox, Trouble } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { ConflictDialog } from "../ui/conflict-dialog";
 import { Menu } from "../ui/menu";
-import { saveWords, useDraft, useUndoKeys } from "../ui/use-draft";
+import { Standing } from "../ui/standing";
+import { useDraft, useUndoKeys } from "../ui/use-draft";
 import { useSearchIndex } from "../ui/use-search-value";
 import { plural } from "../ui/words";
 import { DeleteLayout } from "./delete-layout";
@@ -90,14 +91,15 @@ function LayoutEditor({ name }: { name: string }) {
         <div className="mr-auto min-w-0">
           <h1 className="truncate">{layout.title ?? name}</h1>
           <p className="text-xs text-faint">
-            {view.version ? `version ${view.version}` : "no version saved"}
-            {view.version && view.draftAhead && <span className="text-ochre"> · the draft is ahead of it</span>}
+            {view.version ? `version ${view.version}` : "no version yet"}
             {" · "}
             {view.usedBy.length === 0 ? "used by no job" : `used by ${view.usedBy.join(", ")}`}
             {" · "}
-            <span className={editor.state === "problem" ? "text-brick" : ""}>
-              {editor.trouble ?? saveWords[editor.state]}
-            </span>
+            <Standing
+              keeping={editor.keeping}
+              next={view.draftAhead ? "not saved as a version yet" : undefined}
+              retry={editor.flush}
+            />
           </p>
         </div>
         <SampleMenu owner="layout" name={name} giveSample={(file) => giveSample.mutate(file)} taken={sampled} />

@@ -55,7 +55,9 @@ export function LayoutsPage() {
                 </td>
                 <td className="py-2 pr-4 whitespace-nowrap">
                   {l.version ? `version ${l.version}` : <span className="text-faint">none saved</span>}
-                  {l.draftAhead && l.version && <div className="text-xs text-ochre">draft is ahead</div>}
+                  {l.draftAhead && l.version && (
+                    <div className="text-xs text-ochre">changes not saved as a version yet</div>
+                  )}
                 </td>
                 <td className="py-2 pr-4">
                   {l.usedBy.length === 0 && <span className="text-faint">no job</span>}

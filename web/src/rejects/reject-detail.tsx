@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
+import { Standing } from "../ui/standing";
 import { useSettled } from "../ui/use-settled";
 import { count, moment, visible } from "../ui/words";
 import { Marked } from "./marked";
@@ -69,7 +70,15 @@ function Document({ at, document, corrections, resubmit, busy }: Props & { docum
             </strong>
           )}
         </p>
-        {open && <HowItStands standing={standing} changed={changed.length > 0} retry={() => corrections.keep(at)} />}
+        {open && (standing || changed.length > 0) && (
+          <span className="text-sm whitespace-nowrap text-faint">
+            <Standing
+              keeping={!standing ? "kept" : standing.trouble ? { trouble: standing.trouble } : "keeping"}
+              next="not sent yet"
+              retry={() => corrections.keep(at)}
+            />
+          </span>
+        )}
         {open && changed.length > 0 && (
           <Button onClick={() => corrections.change(at, Object.fromEntries(changed.map((r) => [r.record, r.raw])))}>
             As it came
@@ -82,7 +91,6 @@ function Document({ at, document, corrections, resubmit, busy }: Props & { docum
         )}
       </div>
       <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
-        {standing?.trouble && <Trouble error={new Error(`Not kept: ${standing.trouble}`)} />}
         {!open && <Decided document={document} />}
         {open && alone && (
           <p className="mb-3 rounded border border-ochre bg-ochre-wash px-3 py-2 text-sm text-ochre">
@@ -106,22 +114,6 @@ function Document({ at, document, corrections, resubmit, busy }: Props & { docum
         <History done={document.history} />
       </div>
     </div>
-  );
-}
-
-/** Whether what is on the screen is kept. */
-function HowItStands(props: { standing?: Corrections["standing"][string]; changed: boolean; retry: () => void }) {
-  if (props.standing?.trouble)
-    return (
-      <Button look="quiet" onClick={props.retry}>
-        Not kept. Try again
-      </Button>
-    );
-  if (!props.standing && !props.changed) return null;
-  return (
-    <span role="status" className="text-sm whitespace-nowrap text-faint">
-      {props.standing ? "Keeping the correction…" : "Correction kept"}
-    </span>
   );
 }
 

@@ -2,83 +2,76 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
 import { StateMark } from "../ui/state";
 import { count, duration, plural } from "../ui/words";
+import { PlacesTable } from "./places-table";
 
-type Leg = Schemas["LegView"];
+type Place = Schemas["PlaceView"];
 
-/** The places that a run delivers to, side by side against one time axis, each with its own account. */
+/** The places that a run delivers to: when each was at work, against one time axis, and the account of each. */
 export function Deliveries({ id, state, read }: { id: number; state: string; read: number }) {
-  const legs = useQuery({
-    queryKey: ["run-part", id, "legs", state, read],
+  const places = useQuery({
+    queryKey: ["run-part", id, "places", state, read],
     placeholderData: (before) => before,
-    queryFn: () => ask(api.GET("/api/runs/{id}/legs", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/runs/{id}/places", { params: { path: { id } } })),
   });
-  if (!legs.data || legs.data.length === 0) return null;
-  const begun = legs.data.flatMap((l) => (l.startedAt ? [Date.parse(l.startedAt)] : []));
+  if (!places.data || places.data.length === 0) return null;
+  const all = places.data;
+  const sendsAgain = all.some((p) => p.sentAgain > 0);
+  const begun = all.flatMap((p) => (p.startedAt ? [Date.parse(p.startedAt)] : []));
   const from = Math.min(...begun);
-  const to = Math.max(from + 1, ...legs.data.map((l) => (l.endedAt ? Date.parse(l.endedAt) : Date.now())));
+  const to = Math.max(from + 1, ...all.map((p) => (p.endedAt ? Date.parse(p.endedAt) : Date.now())));
   return (
     <section aria-labelledby="deliveries">
       <h2 id="deliveries" className="mb-2">
-        Deliveries
+        {all.length > 1 ? `Deliveries to ${all.length} places` : "Deliveries"}
       </h2>
-      <table className="w-full border-collapse text-sm">
-        <thead>
-          <tr className="border-b border-line text-xs text-faint">
-            <th className="py-1 text-left">To</th>
-            <th className="w-28 text-left">State</th>
-            <th className="w-24 text-right">Delivered</th>
-            <th className="w-24 text-right">Rejected</th>
-            <th className="w-24 text-right">Rows</th>
-            <th className="w-24 text-right">Sent again</th>
-            <th className="w-64 pl-6 text-left">When, in {duration(to - from)}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {legs.data.map((l) => (
-            <LegRow key={l.leg} leg={l} from={from} to={to} />
-          ))}
-        </tbody>
-      </table>
-      <Answers id={id} state={state} legs={legs.data} />
-      {legs.data.some((l) => l.kind === "files" && l.tally.delivered > 0) && <WrittenFiles id={id} state={state} />}
+      <PlacesTable
+        places={all}
+        more={[
+          ...(sendsAgain
+            ? [{ head: "sent again", className: "data pl-3 text-right", of: (p: Place) => count(p.sentAgain) }]
+            : []),
+          {
+            head: "State",
+            className: "w-32 pl-6 text-left",
+            of: (p: Place) => <StateMark state={p.state} rejected={p.tally.rejected} />,
+          },
+          ...(all.length > 1
+            ? [
+                {
+                  head: `When, in ${duration(to - from)}`,
+                  className: "w-44 pl-4 text-left",
+                  of: (p: Place) => <When place={p} from={from} to={to} />,
+                },
+              ]
+            : []),
+        ]}
+      />
+      <Answers id={id} state={state} places={all} />
+      {all.some((p) => p.kind === "files" && p.tally.delivered > 0) && <WrittenFiles id={id} state={state} />}
     </section>
   );
 }
 
-function LegRow({ leg, from, to }: { leg: Leg; from: number; to: number }) {
-  const t = leg.tally;
-  const begin = leg.startedAt ? Date.parse(leg.startedAt) : from;
-  const end = leg.endedAt ? Date.parse(leg.endedAt) : leg.startedAt ? to : from;
+function When({ place, from, to }: { place: Place; from: number; to: number }) {
+  const begin = place.startedAt ? Date.parse(place.startedAt) : from;
+  const end = place.endedAt ? Date.parse(place.endedAt) : place.startedAt ? to : from;
   const percent = (at: number) => ((at - from) / (to - from)) * 100;
   return (
-    <tr className="border-b border-line align-top">
-      <td className="py-1.5">
-        <span className="data">{leg.label}</span>
-        {leg.message && <span className="block text-brick">{leg.message}</span>}
-      </td>
-      <td className="py-1.5">
-        <StateMark state={leg.state} rejected={t.rejected} />
-      </td>
-      <td className="data py-1.5 text-right">{count(t.delivered)}</td>
-      <td className={`data py-1.5 text-right ${t.rejected ? "text-brick" : ""}`}>{count(t.rejected)}</td>
-      <td className="data py-1.5 text-right">{count(t.added + t.changed + t.unchanged + t.removed)}</td>
-      <td className="data py-1.5 text-right">{leg.kind === "application" ? count(leg.sentAgain) : "–"}</td>
-      <td className="py-1.5 pl-6">
-        <span className="sr-only">{duration(end - begin)}</span>
-        <span className="block h-3 rounded bg-sunk" title={duration(end - begin)} aria-hidden>
-          <span
-            className="block h-full min-w-0.5 rounded bg-slate"
-            style={{ marginLeft: `${percent(begin)}%`, width: `${Math.max(0.5, percent(end) - percent(begin))}%` }}
-          />
-        </span>
-      </td>
-    </tr>
+    <>
+      <span className="sr-only">{duration(end - begin)}</span>
+      <span className="mt-1 block h-3 rounded bg-sunk" title={duration(end - begin)} aria-hidden>
+        <span
+          className="block h-full min-w-0.5 rounded bg-slate"
+          style={{ marginLeft: `${percent(begin)}%`, width: `${Math.max(0.5, percent(end) - percent(begin))}%` }}
+        />
+      </span>
+    </>
   );
 }
 
 /** What applications answered to the documents they took. */
-function Answers({ id, state, legs }: { id: number; state: string; legs: Leg[] }) {
-  const delivered = legs.reduce((n, l) => n + (l.kind === "application" ? l.tally.delivered : 0), 0);
+function Answers({ id, state, places }: { id: number; state: string; places: Place[] }) {
+  const delivered = places.reduce((n, p) => n + (p.kind === "application" ? p.tally.delivered : 0), 0);
   const answers = useQuery({
     queryKey: ["run-part", id, "answers", state],
     enabled: delivered > 0 && state !== "RUNNING",
@@ -93,7 +86,7 @@ function Answers({ id, state, legs }: { id: number; state: string; legs: Leg[] }
       </summary>
       <ul className="mt-1 grid max-h-60 grid-cols-3 gap-x-6 overflow-auto text-sm" tabIndex={0} aria-label="Answers">
         {answers.data.map((a) => (
-          <li key={`${a.leg} ${a.record}`} className="flex gap-3">
+          <li key={`${a.place} ${a.record}`} className="flex gap-3">
             <span className="w-24 text-faint">record {count(a.record)}</span>
             <span className="data">{Object.values(a.values).join(" · ")}</span>
           </li>

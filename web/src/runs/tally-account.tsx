@@ -6,7 +6,7 @@ import { count } from "../ui/words";
 /** The tally as an account: what was read on one side, what became of it on the other, equal at the foot. */
 export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
   const t = run.tally;
-  const out = t.delivered + t.rejected + t.setAside + t.withoutRows;
+  const out = t.delivered + t.rejected + t.setAside + t.withoutRows + run.open;
   const most = Math.max(1, t.read);
   return (
     <section aria-labelledby="tally">
@@ -46,6 +46,12 @@ export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
             <Line label="Without rows of their own" n={t.withoutRows} />
           </>
         )}
+        {run.open > 0 && (
+          <>
+            <span />
+            <Line label="Not in all places yet" n={run.open} tone="text-ochre" />
+          </>
+        )}
         <Foot n={t.read} />
         <Foot n={out} />
       </div>
@@ -77,7 +83,11 @@ export function TallyAccount({ run }: { run: Schemas["RunView"] }) {
       </div>
       <p className={`mt-2 flex items-center gap-1.5 text-sm ${run.balances ? "text-moss" : "text-brick"}`}>
         {run.balances ? <Check size={15} aria-hidden /> : <TriangleAlert size={15} aria-hidden />}
-        {run.balances ? "It balances: every record read is accounted for, once." : "It does not balance."}
+        {!run.balances
+          ? "It does not balance."
+          : run.open > 0
+            ? "It balances. Some places have not come as far as others; what all of them have counts as delivered."
+            : "It balances: every record read is accounted for, once."}
       </p>
     </section>
   );

@@ -10,7 +10,8 @@ import { Button, Trouble } from "../ui/basics";
 import { ConflictDialog } from "../ui/conflict-dialog";
 import { typing } from "../ui/keys";
 import { Menu } from "../ui/menu";
-import { saveWords, useUndoKeys } from "../ui/use-draft";
+import { Standing } from "../ui/standing";
+import { useUndoKeys } from "../ui/use-draft";
 import { useSearchValue } from "../ui/use-search-value";
 import { DeleteJob } from "./delete-job";
 import { LiveDialog } from "./live-dialog";
@@ -98,12 +99,12 @@ function JobEditor({ name }: { name: string }) {
         <div className="mr-auto min-w-0">
           <h1 className="truncate">{editor.draft.job.title}</h1>
           <p className="text-xs text-faint">
-            {job.liveVersion ? `version ${job.liveVersion} is live` : "not live yet"}
-            {job.liveVersion && job.draftAhead && <span className="text-ochre"> · the draft is ahead of it</span>}
-            {" · "}
-            <span className={editor.state === "problem" ? "text-brick" : ""}>
-              {editor.trouble ?? saveWords[editor.state]}
-            </span>
+            {job.liveVersion && `version ${job.liveVersion} is live · `}
+            <Standing
+              keeping={editor.keeping}
+              next={job.draftAhead ? "not live yet" : undefined}
+              retry={editor.flush}
+            />
           </p>
         </div>
         <SampleMenu owner="job" name={name} giveSample={(file) => giveSample.mutate(file)} taken={sampled} />

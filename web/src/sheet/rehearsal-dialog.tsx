@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
+import { PlacesTable } from "../runs/places-table";
 import { Button, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import { Weight } from "../ui/state";
-import { count } from "../ui/words";
+import { count, plural } from "../ui/words";
 import { KeepAsProof } from "./proofs-dialog";
 import { Shortcomings } from "./shortcomings";
 
@@ -17,23 +18,27 @@ export function RehearsalDialog({ name, onClose }: { name: string; onClose: () =
     gcTime: 0,
   });
   const r = rehearsal.data;
+  const tally = r?.account.tally;
   return (
     <Dialog open wide onClose={onClose} title="Rehearsal" actions={<Button onClick={onClose}>Close</Button>}>
       {rehearsal.isPending && <p className="text-faint">Rehearsing on the sample…</p>}
       {rehearsal.isError && <Trouble error={rehearsal.error} />}
-      {r && (
+      {r && tally && (
         <div className="flex flex-col gap-4">
           {r.state === "not ready" ? (
             <p className="font-semibold text-brick">Not rehearsed: this has to be mended first.</p>
           ) : (
             <p>
-              <strong>{count(r.tally.read)}</strong> read ={" "}
-              <strong className="text-moss">{count(r.tally.delivered)}</strong> would be delivered +{" "}
-              <strong className="text-brick">{count(r.tally.rejected)}</strong> would be rejected
-              {r.tally.withoutRows > 0 && ` + ${count(r.tally.withoutRows)} without rows`}
-              {r.tally.blank > 0 && `; ${count(r.tally.blank)} blank rows passed over`}. The target is untouched.
+              <strong>{count(tally.read)}</strong> read ={" "}
+              <strong className="text-moss">{count(tally.delivered)}</strong> would be delivered +{" "}
+              <strong className="text-brick">{count(tally.rejected)}</strong> would be rejected
+              {tally.setAside > 0 && ` + ${count(tally.setAside)} would be set aside`}
+              {tally.withoutRows > 0 && ` + ${count(tally.withoutRows)} without rows`}
+              {r.account.open > 0 && ` + ${count(r.account.open)} not in all places`}
+              {tally.blank > 0 && `; ${plural(tally.blank, "blank row")} passed over`}. Nothing was delivered.
             </p>
           )}
+          {r.state !== "not ready" && <PlacesTable places={r.account.places} />}
           {r.message && <p className="text-brick">{r.message}</p>}
           {r.state === "not ready" && <Shortcomings list={r.shortcomings} />}
           {r.reasons.length > 0 && (

@@ -11,7 +11,6 @@ type Props = Omit<ComponentProps<typeof TextBox>, "value" | "onChange" | "proble
 /** A whole number, or none. What is typed and is no number changes nothing, and says so. */
 export function NumberBox({ value, onChange, least = 0, ...rest }: Props) {
   const [odd, setOdd] = useState<string>();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another value, as after an undo, is shown as it is
   useEffect(() => setOdd(undefined), [value]);
   const type = (text: string) => {
     const typed = text.trim();

@@ -4,16 +4,15 @@ import { toast } from "sonner";
 import { Problem, type Schemas } from "../api/client";
 import type { Conflict } from "./conflict-dialog";
 import { typing } from "./keys";
+import type { Keeping } from "./standing";
 
 export type SaveState = "saved" | "saving" | "unsaved" | "problem" | "conflict";
 
-export const saveWords: Record<SaveState, string> = {
-  saved: "Draft saved",
-  saving: "Saving…",
-  unsaved: "Saving…",
-  problem: "Not saved",
-  conflict: "Not saved: it was changed meanwhile",
-};
+function keepingOf(state: SaveState, trouble?: string): Keeping {
+  if (state === "saved") return "kept";
+  if (state === "saving" || state === "unsaved") return "keeping";
+  return { trouble: state === "conflict" ? "it was changed meanwhile" : (trouble ?? "Ninepin does not answer") };
+}
 
 type Saved = { revision: number; updatedBy: string; updatedAt: string };
 
@@ -186,7 +185,7 @@ export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>)
     view,
     draft,
     state,
-    trouble,
+    keeping: keepingOf(state, trouble),
     conflict,
     change,
     take,

@@ -140,7 +140,7 @@ class DeskJourneyTest {
         assertThat(page.getByText("still:")).isVisible();
         editor.fill(text.replace("12O0", "12,5"));
         assertThat(page.getByText("It fits now.")).isVisible();
-        assertThat(page.getByText("Correction kept")).isVisible();
+        assertThat(page.getByText("Kept, not sent yet")).isVisible();
         assertThat(list).containsText("corrected:");
         assertThat(page.getByRole(AriaRole.HEADING, named("Who did what"))).isVisible();
 

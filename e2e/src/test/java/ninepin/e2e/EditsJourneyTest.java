@@ -3,6 +3,7 @@ package ninepin.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
 import static ninepin.e2e.Steps.inExactly;
+import static ninepin.e2e.Steps.kept;
 import static ninepin.e2e.Steps.noViolations;
 
 import com.microsoft.playwright.BrowserContext;
@@ -31,7 +32,7 @@ class EditsJourneyTest {
         layout(two);
         String title = one.getByLabel("Title").inputValue();
         one.getByLabel("Title").fill("Collections of the first window");
-        assertThat(one.getByText("Draft saved")).isVisible();
+        kept(one);
 
         two.getByLabel("Title").fill("Collections of the second window");
         Locator dialog = two.getByRole(AriaRole.DIALOG);
@@ -40,7 +41,7 @@ class EditsJourneyTest {
         assertThat(dialog).containsText("Collections of the second window");
         noViolations(two);
         dialog.getByRole(AriaRole.BUTTON, inExactly("Take mine")).click();
-        assertThat(two.getByText("Draft saved")).isVisible();
+        kept(two);
         assertThat(two.getByLabel("Title")).hasValue("Collections of the second window");
 
         one.getByLabel("Title").fill("Collections of the first window again");
@@ -48,7 +49,7 @@ class EditsJourneyTest {
         assertThat(again).containsText("Collections of the second window");
         again.getByRole(AriaRole.BUTTON, inExactly("Take theirs")).click();
         assertThat(one.getByLabel("Title")).hasValue("Collections of the second window");
-        assertThat(one.getByText("Draft saved")).isVisible();
+        kept(one);
 
         // A reload, and Back, show what is saved.
         one.reload();
@@ -75,12 +76,12 @@ class EditsJourneyTest {
         dialog.getByLabel("Password").fill("demo");
         dialog.getByLabel("Password").press("Enter");
         assertThat(dialog).isHidden();
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
         assertThat(page.getByLabel("Title")).hasValue("Typed without a session");
         page.reload();
         assertThat(page.getByLabel("Title")).hasValue("Typed without a session");
         page.getByLabel("Title").fill(title);
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
     }
 
     @Test
@@ -93,13 +94,13 @@ class EditsJourneyTest {
         limit.fill("500");
         limit.fill("5OO");
         assertThat(page.getByText("No whole number: 500 stays.")).isVisible();
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
         page.reload();
         assertThat(page.getByRole(AriaRole.BUTTON, exactly("Rehearse"))).isVisible();
         page.keyboard().press("3");
         assertThat(limit).hasValue("500");
         limit.fill("");
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
     }
 
     /** A secret serves one address; the form says so before the server has to. */

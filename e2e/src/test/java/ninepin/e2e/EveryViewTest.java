@@ -24,7 +24,7 @@ class EveryViewTest {
             "/reasons",
             "/rejects",
             "/rejects.csv",
-            "/legs",
+            "/places",
             "/answers",
             "/written",
             "/timeline",

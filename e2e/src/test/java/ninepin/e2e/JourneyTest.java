@@ -69,7 +69,7 @@ class JourneyTest {
         page.getByRole(AriaRole.BUTTON, exactly("Add UREA to tests")).click();
         assertThat(page.getByText("UREA is in tests now, version 2.")).isVisible();
         assertThat(page.getByText("1 record = 1 row + 0 rejects")).isVisible();
-        assertThat(page.getByText("the draft is ahead of it")).isVisible();
+        assertThat(page.getByText("Kept, not live yet")).isVisible();
 
         page.getByRole(AriaRole.BUTTON, exactly("Rehearse")).click();
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("1 read = 1 would be delivered + 0 would be rejected");

@@ -2,6 +2,7 @@ package ninepin.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
+import static ninepin.e2e.Steps.kept;
 import static ninepin.e2e.Steps.named;
 import static ninepin.e2e.Steps.noViolations;
 
@@ -46,7 +47,7 @@ class LayoutJourneyTest {
         assertThat(page.getByRole(AriaRole.ROW, named("field 1"))).containsText("2–8");
         page.keyboard().press("ArrowLeft");
         assertThat(page.getByRole(AriaRole.ROW, named("field 1"))).containsText("2–7");
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
         page.getByRole(AriaRole.TAB, named("Records")).click();
         page.getByRole(AriaRole.GROUP, exactly("Record types"))
                 .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("type C"))

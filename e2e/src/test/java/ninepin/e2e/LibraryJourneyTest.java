@@ -3,6 +3,7 @@ package ninepin.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
 import static ninepin.e2e.Steps.inExactly;
+import static ninepin.e2e.Steps.kept;
 import static ninepin.e2e.Steps.named;
 import static ninepin.e2e.Steps.noViolations;
 
@@ -51,7 +52,7 @@ class LibraryJourneyTest {
         edge.focus();
         page.keyboard().press("ArrowRight");
         assertThat(edge).hasAttribute("aria-valuenow", "9");
-        assertThat(page.getByText("the draft is ahead of it")).isVisible();
+        assertThat(page.getByText("Kept, not saved as a version yet")).isVisible();
         page.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
         Locator dialog = page.getByRole(AriaRole.DIALOG);
         assertThat(dialog).containsText("No job works with this layout.");
@@ -110,7 +111,7 @@ class LibraryJourneyTest {
         Page page = demo.signedIn(1280, 800, "light");
         page.navigate(demo.address() + "/layouts/quality-results");
         page.getByRole(AriaRole.BUTTON, named("Remove Remark")).click();
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
         page.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
         Locator dialog = page.getByRole(AriaRole.DIALOG);
         Locator touched = dialog.getByLabel("Quality results");
@@ -123,7 +124,7 @@ class LibraryJourneyTest {
 
         page.navigate(demo.address() + "/jobs/quality-results?section=2");
         assertThat(page.getByText("version 2 of the library")).isVisible();
-        assertThat(page.getByText("the draft is ahead of it")).isVisible();
+        assertThat(page.getByText("Kept, not live yet")).isVisible();
         page.navigate(demo.address() + "/layouts/quality-results");
         page.getByRole(AriaRole.BUTTON, exactly("Versions")).click();
         dialog.getByRole(AriaRole.ROW)
@@ -131,7 +132,7 @@ class LibraryJourneyTest {
                 .last()
                 .getByRole(AriaRole.BUTTON)
                 .click();
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
         page.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
         assertThat(touched).isChecked();
         dialog.getByRole(AriaRole.BUTTON, inExactly("Save the version")).click();

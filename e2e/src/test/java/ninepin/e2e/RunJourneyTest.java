@@ -3,6 +3,7 @@ package ninepin.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
 import static ninepin.e2e.Steps.inExactly;
+import static ninepin.e2e.Steps.kept;
 import static ninepin.e2e.Steps.named;
 import static ninepin.e2e.Steps.noViolations;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -122,7 +123,7 @@ class RunJourneyTest {
         page.getByLabel("Name in rules").fill("season");
         page.getByLabel("Question").fill("Which season is it?");
         writeFormula(page);
-        assertThat(page.getByText("Draft saved")).isVisible();
+        kept(page);
         page.getByRole(AriaRole.BUTTON, exactly("Put live")).click();
         page.getByRole(AriaRole.DIALOG)
                 .getByRole(AriaRole.BUTTON, inExactly("Put live"))

@@ -6,8 +6,11 @@ import com.deque.html.axecore.playwright.AxeBuilder;
 import com.deque.html.axecore.results.Rule;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ReducedMotion;
 import java.util.List;
+import java.util.regex.Pattern;
 
 /** What all journeys say and look for. */
 final class Steps {
@@ -24,6 +27,13 @@ final class Steps {
 
     static Locator.GetByRoleOptions inExactly(String name) {
         return new Locator.GetByRoleOptions().setName(name).setExact(true);
+    }
+
+    /** Waits until what was typed into an editor is kept. */
+    static void kept(Page page) {
+        PlaywrightAssertions.assertThat(page.getByRole(AriaRole.STATUS)
+                        .filter(new Locator.FilterOptions().setHasText(Pattern.compile("^Kept"))))
+                .isVisible();
     }
 
     static void noViolations(Page page) {

@@ -1,10 +1,10 @@
 package ninepin.core.deliver;
 
 /**
- * The account of a run up to a mark: every record read, and what became of it.
+ * The account of a run up to a mark: every record read, and what became of it. Of one place, or of all of them together.
  *
  * @param read records read, blank rows not among them
- * @param delivered records whose rows are in the target
+ * @param delivered records whose rows are in the target; of several places, in all of them that they belong to
  * @param added rows that are new in the target
  * @param changed rows of the target that were changed
  * @param unchanged rows that were in the target as they are
@@ -14,6 +14,7 @@ package ninepin.core.deliver;
  * @param notes findings that were only noted
  * @param withoutRows records that no delivery makes rows of, such as headers and trailers
  * @param removed rows of the target that were removed
+ * @param elsewhere records whose rows all go to other places of the job; 0 of all places together
  */
 public record Tally(
         long read,
@@ -26,7 +27,24 @@ public record Tally(
         long blank,
         long notes,
         long withoutRows,
-        long removed) {
+        long removed,
+        long elsewhere) {
+
+    /** The account of a run with one place. */
+    public Tally(
+            long read,
+            long delivered,
+            long added,
+            long changed,
+            long unchanged,
+            long rejected,
+            long setAside,
+            long blank,
+            long notes,
+            long withoutRows,
+            long removed) {
+        this(read, delivered, added, changed, unchanged, rejected, setAside, blank, notes, withoutRows, removed, 0);
+    }
 
     /** The account of a run that removes nothing. */
     public Tally(
@@ -44,19 +62,8 @@ public record Tally(
     }
 
     /** Rows alone. */
-    public static Tally rows(Loaded loaded) {
-        return new Tally(
-                0,
-                0,
-                loaded.added(),
-                loaded.changed(),
-                loaded.unchanged(),
-                0,
-                0,
-                0,
-                0,
-                0,
-                loaded.removed() + loaded.emptied());
+    public static Tally rows(RowCounts rows) {
+        return new Tally(0, 0, rows.added(), rows.changed(), rows.unchanged(), 0, 0, 0, 0, 0, rows.removed());
     }
 
     /** The account of records of which each makes a row. */
@@ -77,8 +84,17 @@ public record Tally(
 
     /** Whether every record read is accounted for, once. */
     public boolean balances() {
-        return read == delivered + rejected + setAside + withoutRows
-                && delivered <= added + changed + unchanged + removed;
+        return read == delivered + rejected + setAside + withoutRows + elsewhere && delivered <= rows();
+    }
+
+    /** What became of rows. */
+    public RowCounts allRows() {
+        return new RowCounts(added, changed, unchanged, removed);
+    }
+
+    /** Rows of which the target says what became of them. */
+    public long rows() {
+        return allRows().rows();
     }
 
     public Tally plus(Tally o) {
@@ -93,6 +109,7 @@ public record Tally(
                 blank + o.blank,
                 notes + o.notes,
                 withoutRows + o.withoutRows,
-                removed + o.removed);
+                removed + o.removed,
+                elsewhere + o.elsewhere);
     }
 }

@@ -398,9 +398,7 @@ public final class DocumentShaper {
                 entry.add(findings);
             }
             if (out.rows(d).rows() > before) {
-                if (!deliveries[d].elsewhere()) {
-                    entry.makesRows(true);
-                }
+                entry.makesRows(deliveries[d].elsewhere());
                 out.made(d, record);
                 if (referredTo[d] != null) {
                     made.made(referredTo[d]);

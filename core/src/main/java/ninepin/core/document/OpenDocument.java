@@ -24,6 +24,7 @@ public final class OpenDocument {
         private boolean refused;
         private String aside;
         private boolean makesRows;
+        private boolean makesRowsElsewhere;
 
         private void take(RawRecord record, int newType, List<Finding> newFindings, boolean isRefused) {
             number = record.number();
@@ -37,6 +38,7 @@ public final class OpenDocument {
             refused = isRefused;
             aside = null;
             makesRows = false;
+            makesRowsElsewhere = false;
         }
 
         @Override
@@ -89,9 +91,14 @@ public final class OpenDocument {
             return aside;
         }
 
-        /** Whether rows were made of it. */
+        /** Whether rows were made of it for the place that is delivered to. */
         public boolean makesRows() {
             return makesRows;
+        }
+
+        /** Whether rows were made of it for other places of the job. */
+        public boolean makesRowsElsewhere() {
+            return makesRowsElsewhere;
         }
 
         /** Adds what there is to say; it is refused where one of them is worse than a note. */
@@ -109,8 +116,9 @@ public final class OpenDocument {
             aside = why;
         }
 
-        void makesRows(boolean made) {
-            makesRows = made;
+        void makesRows(boolean elsewhere) {
+            makesRows |= !elsewhere;
+            makesRowsElsewhere |= elsewhere;
         }
     }
 

@@ -5,14 +5,19 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Destination;
 import ninepin.core.deliver.FileDelivery;
+import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.file.FileLoad;
 import ninepin.core.run.Limits;
+import ninepin.core.run.RefusedByTargets;
+import ninepin.core.run.RunAccount;
+import ninepin.core.run.RunOutcome;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 
@@ -69,6 +74,39 @@ public record Leg(int number, String place, List<Integer> deliveries, List<Deliv
             case FILES -> ((FileDelivery) to()).file().name();
             case TABLES -> parts.stream().map(p -> p.to().label()).distinct().collect(Collectors.joining(", "));
         };
+    }
+
+    /** What people call its deliveries. */
+    public List<RunAccount.Called> called() {
+        return IntStream.range(0, parts.size())
+                .mapToObj(i -> new RunAccount.Called(
+                        deliveries.get(i), parts.get(i).to().label()))
+                .toList();
+    }
+
+    /**
+     * The account of a run whose places ended so.
+     *
+     * @param outcomes those of the legs, in order; null of one that did not begin
+     * @param refused what their targets have refused
+     */
+    public static RunAccount account(List<Leg> legs, List<RunOutcome> outcomes, RefusedByTargets refused) {
+        List<RunAccount.Part> parts = outcomes.stream().map(Leg::part).toList();
+        return RunAccount.of(
+                legs.stream()
+                        .map(l -> RunAccount.place(
+                                l.number, l.label(), l.kind().toString(), l.called(), parts.get(l.number)))
+                        .toList(),
+                parts,
+                refused);
+    }
+
+    private static RunAccount.Part part(RunOutcome outcome) {
+        if (outcome == null || outcome.mark().commits() == 0) {
+            return RunAccount.Part.NONE;
+        }
+        Mark mark = outcome.mark();
+        return new RunAccount.Part(mark.tally(), mark.shares(), mark.complete());
     }
 
     /** Its tables, in order. */

@@ -218,7 +218,7 @@ public final class Previewer implements RowSink {
                 blank,
                 notes,
                 withoutRows,
-                new Shares(lanes, reasons),
+                new Shares(lanes, reasons, Map.of()),
                 cut);
     }
 

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TrialLane;
@@ -78,10 +79,14 @@ public final class Proving {
         @Override
         public Lane lane() {
             return (TrialLane) batch -> {
+                RowCounts[] taken = Loaded.counts(batch.tables());
+                for (int t = 0; t < taken.length; t++) {
+                    taken[t] = RowCounts.added(batch.rows(t).rows());
+                }
                 for (int d = 0; d < batch.documents(); d++) {
                     add(batch, d);
                 }
-                return new Loaded(batch.allRows(), 0, 0, 0, 0, List.of());
+                return Loaded.of(taken, List.of());
             };
         }
 

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Batch;
@@ -36,12 +37,15 @@ final class Chunk implements RowSink {
     private int[][] recordOfRow;
 
     private int[] recordEnds = new int[1024];
-    /** For each document how many records, so far, make no rows or are set aside. */
+    /** For each document how many records, so far, make no rows, only rows of other places, or are set aside. */
     private int[] withoutRowsEnds = new int[1024];
+
+    private int[] elsewhereEnds = new int[1024];
 
     private int[] asideEnds = new int[1024];
     private long[] laneBits = new long[1024];
     private int withoutRows;
+    private int rowsElsewhere;
     private int aside;
     private int rejected;
     private long heldBytes;
@@ -74,6 +78,7 @@ final class Chunk implements RowSink {
         entries.clear();
         records.truncate(0);
         withoutRows = 0;
+        rowsElsewhere = 0;
         aside = 0;
         rejected = 0;
         heldBytes = 0;
@@ -128,7 +133,11 @@ final class Chunk implements RowSink {
                 own = own.isEmpty() ? new HashMap<>() : own;
                 own.merge(entry.aside(), 1L, Long::sum);
             } else if (!entry.makesRows()) {
-                withoutRows++;
+                if (entry.makesRowsElsewhere()) {
+                    rowsElsewhere++;
+                } else {
+                    withoutRows++;
+                }
             }
             if (!entry.findings().isEmpty()) {
                 addNotes(entry);
@@ -144,11 +153,13 @@ final class Chunk implements RowSink {
         if (document == recordEnds.length) {
             recordEnds = Arrays.copyOf(recordEnds, document * 2);
             withoutRowsEnds = Arrays.copyOf(withoutRowsEnds, document * 2);
+            elsewhereEnds = Arrays.copyOf(elsewhereEnds, document * 2);
             asideEnds = Arrays.copyOf(asideEnds, document * 2);
             laneBits = Arrays.copyOf(laneBits, document * 2);
         }
         recordEnds[document] = records.count();
         withoutRowsEnds[document] = withoutRows;
+        elsewhereEnds[document] = rowsElsewhere;
         asideEnds[document] = aside;
         laneBits[document] = lanes;
         batch.endDocument(records.number(firstRecord(document)));
@@ -183,7 +194,8 @@ final class Chunk implements RowSink {
                     raw,
                     findings,
                     document.get(0).number(),
-                    false));
+                    false,
+                    null));
             rejected++;
         }
     }
@@ -214,19 +226,54 @@ final class Chunk implements RowSink {
     Kept kept(List<Integer> without) {
         long lost = 0;
         long lostWithoutRows = 0;
+        long lostElsewhere = 0;
         long lostAside = 0;
         Map<String, Long> reasonsLeft = new HashMap<>(reasons);
         for (int document : without) {
-            int before = document - 1;
-            lost += recordEnds[document] - firstRecord(document);
-            lostWithoutRows += withoutRowsEnds[document] - (before < 0 ? 0 : withoutRowsEnds[before]);
-            lostAside += asideEnds[document] - (before < 0 ? 0 : asideEnds[before]);
+            lost += of(recordEnds, document);
+            lostWithoutRows += of(withoutRowsEnds, document);
+            lostElsewhere += of(elsewhereEnds, document);
+            lostAside += of(asideEnds, document);
             reasonsOf
                     .getOrDefault(document, Map.of())
                     .forEach((reason, count) -> reasonsLeft.merge(reason, -count, Long::sum));
         }
         reasonsLeft.values().removeIf(count -> count == 0);
-        return new Kept(records.count() - lost, withoutRows - lostWithoutRows, aside - lostAside, lost, reasonsLeft);
+        return new Kept(
+                records.count() - lost,
+                withoutRows - lostWithoutRows,
+                rowsElsewhere - lostElsewhere,
+                aside - lostAside,
+                lost,
+                reasonsLeft);
+    }
+
+    /** The part of a document in what was counted up to the end of each. */
+    private static int of(int[] ends, int document) {
+        return ends[document] - (document == 0 ? 0 : ends[document - 1]);
+    }
+
+    /** For each table of the batch the records that rows of it were made of, some documents left out. */
+    long[] recordsOfTables(Set<Integer> without) {
+        long[] counts = new long[batch.tables()];
+        for (int table = 0; table < counts.length; table++) {
+            for (int document = 0; document < batch.documents(); document++) {
+                counts[table] += without.contains(document) ? 0 : recordsOf(table, document);
+            }
+        }
+        return counts;
+    }
+
+    private long recordsOf(int table, int document) {
+        long count = 0;
+        int before = -1;
+        for (int row = batch.start(table, document); row < batch.end(table, document); row++) {
+            if (recordOfRow[table][row] != before) {
+                before = recordOfRow[table][row];
+                count++;
+            }
+        }
+        return count;
     }
 
     /**
@@ -234,11 +281,18 @@ final class Chunk implements RowSink {
      *
      * @param records how many there are
      * @param withoutRows how many of them make no rows
+     * @param elsewhere how many of them make rows of other places only
      * @param setAside how many of them are set aside
      * @param lost how many stood in documents that were left out
      * @param reasons the records set aside for each reason
      */
-    record Kept(long records, long withoutRows, long setAside, long lost, Map<String, Long> reasons) {}
+    record Kept(long records, long withoutRows, long elsewhere, long setAside, long lost, Map<String, Long> reasons) {
+
+        /** How many make rows of the place that is delivered to. */
+        long delivered() {
+            return records - withoutRows - elsewhere - setAside;
+        }
+    }
 
     /** The lanes that a document takes, a bit for each. */
     long laneBits(int document) {
@@ -271,6 +325,7 @@ final class Chunk implements RowSink {
     }
 
     boolean full(int mostRows) {
-        return batch.allRows() + rejected + withoutRows + aside >= mostRows || heldBytes + batch.length() > HELD_BYTES;
+        return batch.allRows() + rejected + withoutRows + rowsElsewhere + aside >= mostRows
+                || heldBytes + batch.length() > HELD_BYTES;
     }
 }

@@ -13,6 +13,7 @@ import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
@@ -67,19 +68,22 @@ final class Committer {
         List<JournalEntry> entries = entries(chunk, loaded);
         Chunk.Kept kept =
                 chunk.kept(loaded.refused().stream().map(Refusal::document).toList());
+        RowCounts rows = loaded.all();
         Tally tally = mark.tally()
                 .plus(new Tally(
                         chunk.read(),
-                        kept.records() - kept.withoutRows() - kept.setAside(),
-                        loaded.added(),
-                        loaded.changed(),
-                        loaded.unchanged(),
+                        kept.delivered(),
+                        rows.added(),
+                        rows.changed(),
+                        rows.unchanged(),
                         chunk.rejected() + kept.lost(),
                         kept.setAside(),
                         chunk.blank,
                         chunk.notes,
                         kept.withoutRows(),
-                        loaded.removed() + loaded.emptied()));
+                        rows.removed(),
+                        kept.elsewhere()));
+        Shares shares = mark.shares().plus(shares(chunk, loaded, kept.reasons()));
         Ending ending = chunk.ending;
         if (!tally.balances() || tally.read() != chunk.end.records() || !allLoaded(chunk, loaded)) {
             lane.rollback();
@@ -105,7 +109,8 @@ final class Committer {
                     lane.rollback();
                     return Ending.STOP;
                 }
-                tally = tally.plus(Tally.rows(of));
+                tally = tally.plus(Tally.rows(of.all()));
+                shares = shares.plus(rowsOf(of));
             } catch (SummaryDelivery.Refused | SummaryGroups.TooMany e) {
                 lane.rollback();
                 return Ending.failure(
@@ -114,16 +119,12 @@ final class Committer {
             }
         }
         if (complete) {
-            tally = tally.plus(Tally.rows(lane.finish()));
+            Loaded last = lane.finish();
+            tally = tally.plus(Tally.rows(last.all()));
+            shares = shares.plus(rowsOf(last));
         }
         Mark next = new Mark(
-                chunk.end,
-                tally,
-                mark.shares().plus(shares(chunk, loaded, kept.reasons())),
-                mark.commits() + 1,
-                journal.append(entries),
-                mark.fingerprint(),
-                complete);
+                chunk.end, tally, shares, mark.commits() + 1, journal.append(entries), mark.fingerprint(), complete);
         boolean commits = complete || !plan.whole();
         if (commits) {
             lane.commit(next);
@@ -142,14 +143,41 @@ final class Committer {
         return ending;
     }
 
-    /** The share that each lane and each reason has in a chunk. */
+    /** The share that each lane, each reason and each delivery has in a chunk. */
     private Shares shares(Chunk chunk, Loaded loaded, Map<String, Long> reasons) {
-        List<Lanes.Lane> lanes = plan.documents().lanes().lanes();
-        if (lanes.isEmpty()) {
-            return reasons.isEmpty() ? Shares.NONE : new Shares(Map.of(), reasons);
-        }
         Set<Integer> refused = new HashSet<>();
         loaded.refused().forEach(r -> refused.add(r.document()));
+        Map<Integer, Shares.DeliveryShare> deliveries = new TreeMap<>();
+        long[] records = chunk.recordsOfTables(refused);
+        for (int table = 0; table < records.length; table++) {
+            int of = table;
+            long blamed = loaded.refused().stream().filter(r -> r.table() == of).count();
+            deliveries.put(delivery(table), new Shares.DeliveryShare(records[table], loaded.of(table), blamed));
+        }
+        return new Shares(lanes(chunk, refused), reasons, deliveries);
+    }
+
+    /** The number in the job of a delivery of this place. */
+    private int delivery(int table) {
+        return plan.documents().here().get(table);
+    }
+
+    /** Rows that belong to no record. */
+    private Shares rowsOf(Loaded loaded) {
+        Map<Integer, Shares.DeliveryShare> deliveries = new TreeMap<>();
+        for (int table = 0; table < plan.documents().here().size(); table++) {
+            if (!loaded.of(table).equals(RowCounts.NONE)) {
+                deliveries.put(delivery(table), new Shares.DeliveryShare(0, loaded.of(table), 0));
+            }
+        }
+        return new Shares(Map.of(), Map.of(), deliveries);
+    }
+
+    private Map<String, Shares.Lane> lanes(Chunk chunk, Set<Integer> refused) {
+        List<Lanes.Lane> lanes = plan.documents().lanes().lanes();
+        if (lanes.isEmpty()) {
+            return Map.of();
+        }
         long[] documents = new long[lanes.size()];
         long[] records = new long[lanes.size()];
         for (int d = 0; d < chunk.batch.documents(); d++) {
@@ -165,7 +193,7 @@ final class Committer {
         for (int lane = 0; lane < documents.length; lane++) {
             of.put(lanes.get(lane).name(), new Shares.Lane(documents[lane], records[lane]));
         }
-        return new Shares(of, reasons);
+        return of;
     }
 
     private List<JournalEntry> entries(Chunk chunk, Loaded loaded) throws IOException {
@@ -218,7 +246,8 @@ final class Committer {
                 raw != null ? raw : source.slice(offset, length),
                 List.of(finding),
                 records.number(first),
-                true);
+                true,
+                records.fate(record));
     }
 
     private static Finding refused(Records records, int record, Refusal refusal) {

@@ -15,6 +15,7 @@ import ninepin.core.check.Finding;
  * @param findings what there is to say about it
  * @param document what tells its document from others: the number of its first record; 0 for notes
  * @param byTarget whether the target refused it, or a record of its document, and not a check
+ * @param fate what it would have come to, where the target refused its document; else null
  */
 public record JournalEntry(
         boolean rejected,
@@ -25,11 +26,12 @@ public record JournalEntry(
         byte[] raw,
         List<Finding> findings,
         long document,
-        boolean byTarget) {
+        boolean byTarget,
+        Fate fate) {
 
     /** Of notes. */
     JournalEntry(long record, long line, long offset, long length, List<Finding> findings) {
-        this(false, record, line, offset, length, null, findings, 0, false);
+        this(false, record, line, offset, length, null, findings, 0, false, null);
     }
 
     public JournalEntry {

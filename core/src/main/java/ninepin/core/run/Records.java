@@ -10,6 +10,7 @@ final class Records {
     private long[] lines = new long[1024];
     private long[] numbers = new long[1024];
     private int[] lengths = new int[1024];
+    private Fate[] fates = new Fate[1024];
     /** Null as long as no record has bytes of its own. */
     private byte[][] raws;
 
@@ -27,10 +28,12 @@ final class Records {
             lines = Arrays.copyOf(lines, larger);
             numbers = Arrays.copyOf(numbers, larger);
             lengths = Arrays.copyOf(lengths, larger);
+            fates = Arrays.copyOf(fates, larger);
         }
         offsets[count] = record.offset();
         lines[count] = record.line();
         numbers[count] = record.number();
+        fates[count] = Fate.of(record);
         lengths[count] = raw == null ? record.length() : (int) Math.min(Integer.MAX_VALUE, record.fullLength());
         if (raw != null && raws == null) {
             raws = new byte[lengths.length][];
@@ -68,6 +71,11 @@ final class Records {
 
     long number(int record) {
         return numbers[record];
+    }
+
+    /** What it comes to as long as its document is not refused. */
+    Fate fate(int record) {
+        return fates[record];
     }
 
     int length(int record) {

@@ -1,5 +1,8 @@
 package ninepin.core.run;
 
+import java.util.Comparator;
+import java.util.List;
+import java.util.Objects;
 import ninepin.core.check.Finding;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
@@ -29,6 +32,23 @@ public record RunOutcome(
         HALTED,
         /** Broken off by trouble with the file or the target; what was committed stands. */
         FAILED
+    }
+
+    /** The outcome that counts, of those of all places: a fault that wants a person weighs more than one that may pass by itself. */
+    public static RunOutcome worst(List<RunOutcome> outcomes) {
+        return outcomes.stream()
+                .filter(Objects::nonNull)
+                .max(Comparator.comparingInt(RunOutcome::weight))
+                .orElseThrow();
+    }
+
+    private int weight() {
+        return switch (state) {
+            case FINISHED -> 0;
+            case STOPPED -> 1;
+            case HALTED -> 3;
+            case FAILED -> mayPass ? 2 : 4;
+        };
     }
 
     public Tally tally() {

@@ -22,6 +22,7 @@ import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
@@ -331,7 +332,7 @@ class FaultsTest {
                     pause(20);
                     batches.add(batch);
                     loads[0]++;
-                    return new Loaded(batch.allRows(), 0, 0, 0, 0, List.of());
+                    return Loaded.of(new RowCounts[] {RowCounts.added(batch.allRows())}, List.of());
                 }
 
                 @Override

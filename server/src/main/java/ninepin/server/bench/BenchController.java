@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import ninepin.core.check.Finding;
@@ -22,7 +23,9 @@ import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.Layout;
 import ninepin.core.run.Journal;
+import ninepin.core.run.RefusedByTargets;
 import ninepin.core.run.Run;
+import ninepin.core.run.RunAccount;
 import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.RunPlan;
@@ -74,7 +77,7 @@ class BenchController {
     /** How a rehearsal ended: as a run would, but that nothing was delivered. */
     record Rehearsal(
             String state,
-            Tally tally,
+            RunAccount account,
             String code,
             String message,
             List<RehearsalReason> reasons,
@@ -128,27 +131,25 @@ class BenchController {
         Jobs.Definition d = Jobs.draft(row);
         List<Shortcoming> shortcomings = jobs.check(d);
         if (!Readiness.mayRun(shortcomings)) {
-            return new Rehearsal("not ready", Tally.ZERO, null, null, List.of(), shortcomings);
+            return new Rehearsal("not ready", RunAccount.NONE, null, null, List.of(), shortcomings);
         }
         Path folder = Files.createTempDirectory("ninepin-rehearsal");
         Path journal = folder.resolve("journal.ndjson");
         ShapingContext context =
                 contexts.sample(d.job(), row.sampleName(), null).context();
         try {
-            RunOutcome outcome = null;
-            for (Leg leg : d.job().legs()) {
-                RunOutcome own = rehearse(d, leg, context, sample, journal);
-                // What a check says is said by the first; the others add what their targets refuse.
-                outcome = outcome == null
-                                || own.tally().rejected() > outcome.tally().rejected()
-                        ? own
-                        : outcome;
+            List<Leg> legs = d.job().legs();
+            RefusedByTargets.Gathering refused = new RefusedByTargets.Gathering(legs.size());
+            List<RunOutcome> outcomes = new ArrayList<>();
+            for (Leg leg : legs) {
+                outcomes.add(rehearse(d, leg, context, sample, journal, refused));
             }
+            RunOutcome worst = RunOutcome.worst(outcomes);
             return new Rehearsal(
-                    outcome.state().name().toLowerCase(),
-                    outcome.tally(),
-                    outcome.code(),
-                    outcome.message(),
+                    worst.state().name().toLowerCase(Locale.ROOT),
+                    Leg.account(legs, outcomes, refused.all()),
+                    worst.code(),
+                    worst.message(),
                     reasons(journal),
                     shortcomings);
         } finally {
@@ -157,13 +158,23 @@ class BenchController {
         }
     }
 
-    private RunOutcome rehearse(Jobs.Definition d, Leg leg, ShapingContext context, Path sample, Path journal)
+    private RunOutcome rehearse(
+            Jobs.Definition d,
+            Leg leg,
+            ShapingContext context,
+            Path sample,
+            Path journal,
+            RefusedByTargets.Gathering refused)
             throws IOException, TargetException {
         Path own = journal.resolveSibling("leg");
         try (Target target = targets.rehearsal(leg, d.job(), context.facts())) {
             RunPlan plan = d.job().plan(d.layout(), context, Tally.ZERO, leg);
             RunOutcome outcome = new Run(plan, sample, own, target, RunListener.NONE, new StopSignal()).execute();
-            Journal.copy(own, journal, e -> leg.number() == 0 || e.byTarget());
+            // What a check says is said by the first; the others add what their targets refuse.
+            Journal.copy(own, journal, e -> {
+                refused.add(leg.number(), e);
+                return leg.number() == 0 || e.byTarget();
+            });
             return outcome;
         } finally {
             Files.deleteIfExists(own);

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import ninepin.core.check.Finding;
@@ -33,7 +34,9 @@ import ninepin.core.lookup.LookUpException;
 import ninepin.core.lookup.LookUpTables;
 import ninepin.core.run.Journal;
 import ninepin.core.run.Legs;
+import ninepin.core.run.RefusedByTargets;
 import ninepin.core.run.Run;
+import ninepin.core.run.RunAccount;
 import ninepin.core.run.RunListener;
 import ninepin.core.run.RunOutcome;
 import ninepin.core.run.RunPlan;
@@ -288,14 +291,16 @@ public final class RunCommand {
         return job.name().substring(0, MOST_NAME) + "-" + both.substring(0, 20) + again;
     }
 
-    /** The account of the first leg and the findings of all, as JSON; where there are several legs, of each how it ended. */
+    /** How it ended, the account of all places and of each, and what was found, as JSON. */
     private void report(List<Leg> all, List<RunOutcome> outcomes, String key) throws IOException {
         List<Finding> findings = new ArrayList<>();
         long[] found = {0};
+        RefusedByTargets.Gathering refused = new RefusedByTargets.Gathering(all.size());
         for (Leg leg : all) {
             RunOutcome outcome = outcomes.get(leg.number());
             if (outcome != null && Files.exists(journal(key, leg))) {
                 Journal.read(journal(key, leg), 0, outcome.mark().journalLength(), entry -> {
+                    refused.add(leg.number(), entry);
                     if (leg.number() == 0 || entry.byTarget()) {
                         found[0] += entry.findings().size();
                         entry.findings().stream()
@@ -305,34 +310,36 @@ public final class RunCommand {
                 });
             }
         }
-        RunOutcome first = outcomes.get(0);
-        Map<String, Object> report = account(first);
-        report.put("shares", first.mark().shares());
-        if (all.size() > 1) {
-            List<Map<String, Object>> legs = new ArrayList<>();
-            for (Leg leg : all) {
-                Map<String, Object> one = new LinkedHashMap<>();
-                one.put("to", leg.label());
-                one.putAll(account(outcomes.get(leg.number())));
-                legs.add(one);
-            }
-            report.put("legs", legs);
+        RunAccount account = Leg.account(all, outcomes, refused.all());
+        Map<String, Object> report = ended(RunOutcome.worst(outcomes));
+        report.put("tally", account.tally());
+        report.put("open", account.open());
+        report.put("balances", account.balances());
+        report.put("shares", account.shares());
+        List<Map<String, Object>> places = new ArrayList<>();
+        for (RunAccount.PlaceAccount place : account.places()) {
+            Map<String, Object> one = new LinkedHashMap<>();
+            one.put("to", place.to());
+            one.putAll(ended(outcomes.get(place.place())));
+            one.put("tally", place.tally());
+            one.put("deliveries", place.deliveries());
+            places.add(one);
         }
+        report.put("places", places);
         report.put("findingsInAll", found[0]);
         report.put("findings", findings.stream().map(RunCommand::finding).toList());
         out.println(Definitions.mapper().writeValueAsString(report));
     }
 
-    private static Map<String, Object> account(RunOutcome outcome) {
-        Map<String, Object> account = new LinkedHashMap<>();
-        account.put(
-                "state", outcome == null ? "not begun" : outcome.state().name().toLowerCase());
+    private static Map<String, Object> ended(RunOutcome outcome) {
+        Map<String, Object> ended = new LinkedHashMap<>();
+        ended.put(
+                "state", outcome == null ? "not begun" : outcome.state().name().toLowerCase(Locale.ROOT));
         if (outcome != null) {
-            account.put("tally", outcome.tally());
-            account.put("code", outcome.code());
-            account.put("message", outcome.message());
+            ended.put("code", outcome.code());
+            ended.put("message", outcome.message());
         }
-        return account;
+        return ended;
     }
 
     private static Map<String, Object> finding(Finding f) {

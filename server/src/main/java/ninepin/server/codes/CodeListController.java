@@ -154,6 +154,12 @@ class CodeListController {
                 .orElse(List.of());
     }
 
+    /** How a list that is being edited differs from its latest version. */
+    @PostMapping("/{name}/difference")
+    List<JsonDifference.Change> difference(@PathVariable String name, @RequestBody CodeListDraft draft) {
+        return CodeListDifference.between(Definitions.codeList(lists.get(name).definition()), read(draft.list()));
+    }
+
     /** The lines as a delimited file in UTF-8. */
     @GetMapping("/{name}/export")
     ResponseEntity<byte[]> export(@PathVariable String name) throws IOException, TargetException {

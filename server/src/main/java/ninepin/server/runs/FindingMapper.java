@@ -3,6 +3,7 @@ package ninepin.server.runs;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import ninepin.core.run.Fate;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -41,7 +42,8 @@ interface FindingMapper {
             long byteLength,
             byte[] raw,
             long document,
-            boolean byTarget) {}
+            boolean byTarget,
+            Fate fate) {}
 
     /** Findings that have one reason. */
     record ReasonRow(String severity, String code, String reason, long count, long firstLine, String example) {}
@@ -54,9 +56,9 @@ interface FindingMapper {
     void addFindings(@Param("rows") List<FindingRow> rows);
 
     @Insert(
-            "<script>INSERT INTO reject (run_id, leg, record, line, byte_offset, byte_length, raw, document, by_target) VALUES"
+            "<script>INSERT INTO reject (run_id, leg, record, line, byte_offset, byte_length, raw, document, by_target, fate) VALUES"
                     + " <foreach collection='rows' item='r' separator=','>"
-                    + "(#{r.runId}, #{r.leg}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw}, #{r.document}, #{r.byTarget})</foreach></script>")
+                    + "(#{r.runId}, #{r.leg}, #{r.record}, #{r.line}, #{r.byteOffset}, #{r.byteLength}, #{r.raw}, #{r.document}, #{r.byTarget}, #{r.fate})</foreach></script>")
     void addRejects(@Param("rows") List<RejectRow> rows);
 
     /** How often a reason was found in the runs of a job that began on a day. */
@@ -107,7 +109,7 @@ interface FindingMapper {
     List<FindingRow> ofRecords(@Param("runId") long runId, @Param("records") List<Long> records);
 
     @Select(
-            "<script>SELECT r.run_id, r.leg, r.record, r.line, r.byte_offset, r.byte_length, r.raw, r.document, r.by_target FROM reject r"
+            "<script>SELECT r.run_id, r.leg, r.record, r.line, r.byte_offset, r.byte_length, r.raw, r.document, r.by_target, r.fate FROM reject r"
                     + " WHERE r.run_id = #{runId} AND (r.record &gt; #{after} OR r.record = #{after} AND r.leg &gt; #{afterPlace})"
                     + "<if test='reason != null'> AND EXISTS (SELECT 1 FROM finding f WHERE f.run_id = r.run_id"
                     + " AND f.record = r.record AND f.reason = #{reason} AND f.code = #{code})</if>"

@@ -11,6 +11,7 @@ import ninepin.core.run.Journal;
 import ninepin.core.run.JournalEntry;
 import ninepin.server.runs.FindingMapper.FindingRow;
 import ninepin.server.runs.FindingMapper.RejectRow;
+import ninepin.server.runs.LegMapper.LegRow;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -47,8 +48,8 @@ class JournalImport {
     public void upTo(long run, int leg, Path journal, long to) {
         // Legs side by side number their findings one after another.
         runs.lock(run);
-        long from = imported(run, leg);
-        if (from >= to || imported(run, leg, from, to) == 0) {
+        long from = legs.of(run).get(leg).journalImported();
+        if (from >= to || legs.imported(run, leg, from, to) == 0) {
             return;
         }
         Batch batch = new Batch(run, leg, findings.lastSeq(run));
@@ -64,24 +65,12 @@ class JournalImport {
         batch.flush();
     }
 
-    private long imported(long run, int leg) {
-        return leg == 0
-                ? runs.find(run).orElseThrow().journalImported()
-                : legs.of(run).get(leg).journalImported();
-    }
-
-    private int imported(long run, int leg, long from, long to) {
-        return leg == 0 ? runs.imported(run, from, to) : legs.imported(run, leg, from, to);
-    }
-
     /** Forgets what was copied of a leg that has committed nothing, and so begins anew. */
     @Transactional
     public void forgetUncommitted(long run, int leg) {
-        long commits = leg == 0
-                ? runs.find(run).orElseThrow().commits()
-                : legs.of(run).get(leg).commits();
-        long from = imported(run, leg);
-        if (commits == 0 && from > 0 && imported(run, leg, from, 0) > 0) {
+        LegRow row = legs.of(run).get(leg);
+        long from = row.journalImported();
+        if (row.commits() == 0 && from > 0 && legs.imported(run, leg, from, 0) > 0) {
             findings.removeFindings(run, leg);
             findings.removeRejects(run, leg);
         }
@@ -116,7 +105,8 @@ class JournalImport {
                         entry.length(),
                         raw,
                         document,
-                        entry.byTarget()));
+                        entry.byTarget(),
+                        entry.fate()));
                 if (raw.length == KEPT) {
                     flush();
                 }

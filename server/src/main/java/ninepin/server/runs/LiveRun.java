@@ -1,52 +1,83 @@
 package ninepin.server.runs;
 
+import java.util.Arrays;
+import java.util.Objects;
+import java.util.function.Function;
+import java.util.stream.Stream;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.run.Legs;
 import ninepin.core.run.RunListener;
 
 /** A run that is under way in this process. */
-final class LiveRun implements RunListener {
+final class LiveRun {
+
+    /** How far one of its places has come. */
+    private final class Place implements RunListener {
+        private volatile Mark from;
+        private volatile Mark mark;
+        /** How far the file has been looked at, which is more than is committed while it is delivered whole. */
+        private volatile Mark seen;
+
+        @Override
+        public void gathering(int percent) {
+            LiveRun.this.gathering(percent);
+        }
+
+        @Override
+        public void started(Mark startedFrom, long size) {
+            LiveRun.this.gathering(-1);
+            from = startedFrom;
+            ended(startedFrom);
+        }
+
+        @Override
+        public void committed(Mark newMark) {
+            ended(newMark);
+        }
+
+        @Override
+        public void loaded(Mark newMark) {
+            seen = newMark;
+        }
+
+        void ended(Mark at) {
+            mark = at;
+            seen = at;
+        }
+
+        boolean gotOn() {
+            return from != null && mark.commits() > from.commits();
+        }
+    }
 
     private final long begun = System.nanoTime();
     private final long epoch;
-    /** How far the first leg has been looked at, which is more than is committed while a file is delivered whole. */
-    private volatile Mark seen;
-
-    private volatile Mark from = Mark.none("");
-    private volatile Mark mark = Mark.none("");
+    private final Mark known;
+    private volatile Place[] places = {};
     private volatile int gathering = -1;
-    private volatile boolean keepsLegs;
-    private volatile Mark[] others = new Mark[0];
     private Legs legs;
     private volatile boolean stopRequested;
     private volatile boolean handedOver;
 
     /**
      * @param epoch the number under which it was taken up
-     * @param known how far it is known to have come, for the screens until its target tells
+     * @param known how far it is known to have come, for the screens until its targets tell
      */
     LiveRun(long epoch, Mark known) {
         this.epoch = epoch;
-        this.from = known;
-        this.mark = known;
-        this.seen = known;
+        this.known = known;
     }
 
     long epoch() {
         return epoch;
     }
 
-    /**
-     * Its legs begin; the first one's account is the run's own.
-     *
-     * @param keeps whether the run keeps an account of each
-     */
-    synchronized void begin(Legs newLegs, int count, boolean keeps) {
-        others = new Mark[count - 1];
-        keepsLegs = keeps;
+    /** Its places begin. */
+    synchronized void begin(Legs newLegs, int count) {
+        places = Stream.generate(Place::new).limit(count).toArray(Place[]::new);
         legs = newLegs;
-        if (stopRequested || handedOver) {
+        if (breaksOff()) {
             legs.stop();
         }
     }
@@ -84,59 +115,32 @@ final class LiveRun implements RunListener {
 
     /** Whether it has committed something since it was taken up. */
     boolean gotOn() {
-        boolean any = mark.commits() > from.commits();
-        for (Mark other : others) {
-            any |= other != null && other.commits() > 0;
-        }
-        return any;
+        return Arrays.stream(places).anyMatch(Place::gotOn);
     }
 
-    boolean keepsLegs() {
-        return keepsLegs;
-    }
-
-    /** How many legs have begun. */
+    /** How many places it delivers to. */
     int legs() {
-        return others.length + 1;
+        return places.length;
     }
 
-    /** How far a leg has come; null while that is not known. */
+    /** Whether its account is that of one place, which is known here to the moment. */
+    boolean hasOnePlace() {
+        return places.length == 1;
+    }
+
+    /** How far a place has come; null while that is not known. */
     Mark mark(int leg) {
-        return leg == 0 ? mark : others[leg - 1];
+        return places[leg].mark;
     }
 
-    /** A leg is over, maybe because it had been complete before. */
+    /** A place is done with, maybe because it had been complete before. */
     void ended(int leg, Mark at) {
-        if (leg == 0) {
-            mark = at;
-            seen = at;
-        } else {
-            others[leg - 1] = at;
-        }
+        places[leg].ended(at);
     }
 
-    /** What listens to a leg. */
+    /** What listens to a place. */
     RunListener leg(int number) {
-        if (number == 0) {
-            return this;
-        }
-        Mark[] marks = others;
-        return new RunListener() {
-            @Override
-            public void started(Mark startedFrom, long size) {
-                marks[number - 1] = startedFrom;
-            }
-
-            @Override
-            public void committed(Mark newMark) {
-                marks[number - 1] = newMark;
-            }
-        };
-    }
-
-    @Override
-    public void gathering(int percent) {
-        gathering = percent;
+        return places[number];
     }
 
     /** How far the file is sorted, in per cent; -1 where it is not being sorted. */
@@ -144,40 +148,38 @@ final class LiveRun implements RunListener {
         return gathering;
     }
 
-    @Override
-    public void started(Mark startedFrom, long size) {
-        gathering = -1;
-        from = startedFrom;
-        mark = startedFrom;
-        seen = startedFrom;
+    void gathering(int percent) {
+        gathering = percent;
     }
 
-    @Override
-    public void committed(Mark newMark) {
-        mark = newMark;
-        seen = newMark;
-    }
-
-    @Override
-    public void loaded(Mark newMark) {
-        seen = newMark;
-    }
-
-    /** How far its first leg has come on the screens. */
+    /** How far the first place has come on the screens. */
     Mark seen() {
-        return seen;
+        Mark seen = places.length == 0 ? null : places[0].seen;
+        return seen == null ? known : seen;
     }
 
     Tally tally() {
-        return seen.tally();
+        return seen().tally();
     }
 
+    /** The records that the place which is ahead has read. */
+    long read() {
+        return Arrays.stream(places)
+                .map(p -> p.seen)
+                .filter(Objects::nonNull)
+                .mapToLong(m -> m.tally().read())
+                .max()
+                .orElse(known.tally().read());
+    }
+
+    /** The bytes of the file that are behind its places; of several, on the average. */
     long offset() {
-        return seen.position().offset();
+        return places.length == 0 ? known.position().offset() : mean(p -> p.seen);
     }
 
     long commits() {
-        return mark.commits();
+        Mark mark = places.length == 0 ? null : places[0].mark;
+        return mark == null ? known.commits() : mark.commits();
     }
 
     long millis() {
@@ -185,11 +187,26 @@ final class LiveRun implements RunListener {
     }
 
     long perSecond() {
-        return (seen.tally().read() - from.tally().read()) * 1000 / Math.max(1, millis());
+        long read = 0;
+        for (Place place : places) {
+            Mark from = place.from;
+            Mark seen = place.seen;
+            read += from == null ? 0 : seen.tally().read() - from.tally().read();
+        }
+        return read * 1000 / Math.max(1, millis()) / Math.max(1, places.length);
     }
 
     long secondsLeft(long size) {
-        long done = seen.position().offset() - from.position().offset();
-        return done <= 0 ? -1 : (size - seen.position().offset()) * millis() / done / 1000;
+        long at = offset();
+        long done = at - mean(p -> p.from);
+        return places.length == 0 || done <= 0 ? -1 : (size - at) * millis() / done / 1000;
+    }
+
+    private long mean(Function<Place, Mark> of) {
+        return (long) Arrays.stream(places)
+                .map(of)
+                .mapToLong(m -> m == null ? 0 : m.position().offset())
+                .average()
+                .orElse(0);
     }
 }

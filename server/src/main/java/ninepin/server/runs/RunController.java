@@ -185,8 +185,9 @@ class RunController {
         return takeBack.outcomes(id);
     }
 
-    @GetMapping("/api/runs/{id}/legs")
-    List<LegAccounts.LegView> legs(@PathVariable long id) {
+    /** Its account, place by place; what all of them come to together stands in the run itself. */
+    @GetMapping("/api/runs/{id}/places")
+    List<LegAccounts.PlaceView> places(@PathVariable long id) {
         return legs.of(id);
     }
 

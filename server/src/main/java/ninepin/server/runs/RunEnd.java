@@ -2,7 +2,6 @@ package ninepin.server.runs;
 
 import java.util.Comparator;
 import java.util.List;
-import java.util.Objects;
 import ninepin.core.deliver.Tally;
 import ninepin.core.job.Leg;
 import ninepin.core.run.RunOutcome;
@@ -37,24 +36,11 @@ record RunEnd(RunChange change, String code, String message, Tally halted) {
                 .map(o -> o.seen().tally())
                 .max(Comparator.comparingLong(Tally::rejected))
                 .orElse(null);
-        RunOutcome worst = outcomes.stream()
-                .filter(Objects::nonNull)
-                .max(Comparator.comparingInt(RunEnd::weight))
-                .orElseThrow();
+        RunOutcome worst = RunOutcome.worst(outcomes);
         Leg of = legs.get(outcomes.indexOf(worst));
         String message =
                 worst.message() == null || legs.size() == 1 ? worst.message() : of.label() + ": " + worst.message();
         return new RunEnd(change(worst), worst.code(), message, halted);
-    }
-
-    /** A fault that wants a person weighs more than one that may pass by itself. */
-    private static int weight(RunOutcome outcome) {
-        return switch (outcome.state()) {
-            case FINISHED -> 0;
-            case STOPPED -> 1;
-            case HALTED -> 3;
-            case FAILED -> outcome.mayPass() ? 2 : 4;
-        };
     }
 
     private static RunChange change(RunOutcome outcome) {

@@ -14,7 +14,6 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseSequences;
-import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.core.job.LegTargets;
@@ -182,14 +181,11 @@ class RunExecution {
         Job job = definition.job();
         List<Leg> all = job.legs();
         Legs legs = new Legs(all.size(), job.manner());
-        boolean kept = LegAccounts.keptFor(job);
-        live.begin(legs, all.size(), kept);
+        live.begin(legs, all.size());
         try {
             return legs.execute(number -> {
                 Leg leg = all.get(number);
-                if (kept) {
-                    legAccounts.begin(row.id(), number);
-                }
+                legAccounts.begin(row.id(), number);
                 RunOutcome outcome = runLeg(row, live, definition, file, context, leg, legs.stop(number));
                 if (outcome.mark().commits() > 0) {
                     live.ended(number, outcome.mark());
@@ -197,10 +193,13 @@ class RunExecution {
                 records.until(
                         "the account of run " + row.id(),
                         () -> {
-                            account(row.id(), row.epoch(), number, kept, outcome.mark(), outcome.seen());
-                            if (kept) {
-                                legAccounts.end(row.id(), number, outcome, live.handedOver());
-                            }
+                            legAccounts.account(
+                                    row.id(),
+                                    row.epoch(),
+                                    number,
+                                    outcome.mark(),
+                                    outcome.seen().journalLength());
+                            legAccounts.end(row.id(), number, outcome, live.handedOver());
                         },
                         live::handedOver);
                 return outcome;
@@ -249,31 +248,9 @@ class RunExecution {
         for (int leg = 0; leg < live.legs(); leg++) {
             Mark mark = live.mark(leg);
             if (mark != null) {
-                account(id, live.epoch(), leg, live.keepsLegs(), mark, mark);
+                legAccounts.account(id, live.epoch(), leg, mark, mark.journalLength());
             }
         }
-    }
-
-    /**
-     * Copies the account of a leg, and the findings that belong to it, from its mark; one that is older than what is kept, or
-     * of a process that has the run no more, is left out.
-     *
-     * @param kept whether the run keeps an account of each leg
-     * @param seen how far was looked, for what was found in a file that is delivered whole, and was not
-     */
-    private void account(long id, long epoch, int leg, boolean kept, Mark mark, Mark seen) {
-        // Without a commit there is nothing that is not known; a target that cannot be reached tells no mark.
-        boolean any = mark.commits() > 0;
-        if (any && leg == 0) {
-            String shares = mark.shares().none() ? null : Definitions.mapper().writeValueAsString(mark.shares());
-            if (mapper.account(id, epoch, mark.position().offset(), mark.commits(), mark.tally(), shares) == 0) {
-                return;
-            }
-        }
-        if (any && kept) {
-            legAccounts.account(id, leg, mark);
-        }
-        journals.upTo(id, leg, legAccounts.journal(id, leg), seen.journalLength());
     }
 
     /** Brings the account of a run that was broken off up to its marks in the targets. */
@@ -283,7 +260,7 @@ class RunExecution {
             try {
                 marks.of(row, job, leg)
                         .ifPresent(mark ->
-                                account(row.id(), row.epoch(), leg.number(), LegAccounts.keptFor(job), mark, mark));
+                                legAccounts.account(row.id(), row.epoch(), leg.number(), mark, mark.journalLength()));
             } catch (TargetException | RuntimeException e) {
                 LOG.warn("The mark of run {} cannot be asked now: {}", row.id(), e.getMessage());
             }

@@ -45,7 +45,6 @@ public interface RunMapper {
             String message,
             long nextOffset,
             long commits,
-            long journalImported,
             long recordsRead,
             long added,
             long changed,
@@ -56,6 +55,7 @@ public interface RunMapper {
             long blank,
             long notes,
             long delivered,
+            long openRecords,
             long withoutRows,
             String shares,
             long acceptedRead,
@@ -80,6 +80,11 @@ public interface RunMapper {
         /** Whether it takes another run back. */
         public boolean takesBack() {
             return undoes != null;
+        }
+
+        /** Whether any of its places has rows of it. */
+        public boolean hasDelivered() {
+            return added + changed + unchanged + removed > 0;
         }
 
         /** Where its file is, also in the moment in which it is moved. */
@@ -115,8 +120,8 @@ public interface RunMapper {
     String SELECT = "SELECT r.id, r.run_key, r.job_id, j.name AS job_name,"
             + " COALESCE(NULLIF(JSON_VALUE(j.draft, '$.title'), ''), j.name) AS job_title, r.version, r.state, r.started_by, r.file_name,"
             + " r.file_path, r.file_home, r.file_size, r.fingerprint, r.asked, r.today, r.created_at, r.started_at,"
-            + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits, r.journal_imported,"
-            + " r.records_read, r.added, r.changed, r.unchanged, r.removed, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.without_rows, r.shares,"
+            + " r.ended_at, r.busy_millis, r.restarts, r.code, r.message, r.next_offset, r.commits,"
+            + " r.records_read, r.added, r.changed, r.unchanged, r.removed, r.rejected, r.set_aside, r.blank, r.notes, r.delivered, r.open_records, r.without_rows, r.shares,"
             + " r.accepted_read, r.accepted_rejected, r.accepted_notes, r.halted_read, r.halted_rejected,"
             + " r.halted_notes, r.parent_run, r.only_leg, r.owner, COALESCE(NOW(3) > r.lease_until, TRUE) AS lease_over, r.epoch,"
             + " r.stop_requested, r.resume_at, r.pauses, r.moving_to, r.undoes, r.state_before, r.outcomes FROM run r JOIN job j ON j.id = r.job_id ";
@@ -135,7 +140,7 @@ public interface RunMapper {
             @Param("before") Long before,
             @Param("most") int most);
 
-    @Select(SELECT + "WHERE r.delivered > 0 ORDER BY r.id DESC LIMIT #{most}")
+    @Select(SELECT + "WHERE r.added + r.changed + r.unchanged + r.removed > 0 ORDER BY r.id DESC LIMIT #{most}")
     List<RunRow> delivered(int most);
 
     /** The runs that rejects of a run were sent again with, and those that take it back. */
@@ -299,7 +304,7 @@ public interface RunMapper {
     @Update(
             "UPDATE run SET next_offset = #{offset}, commits = #{commits}, records_read = #{t.read}, added = #{t.added},"
                     + " changed = #{t.changed}, unchanged = #{t.unchanged}, removed = #{t.removed}, rejected = #{t.rejected}, set_aside = #{t.setAside},"
-                    + " blank = #{t.blank}, notes = #{t.notes}, delivered = #{t.delivered},"
+                    + " blank = #{t.blank}, notes = #{t.notes}, delivered = #{t.delivered}, open_records = #{open},"
                     + " without_rows = #{t.withoutRows}, shares = #{shares} WHERE id = #{id} AND epoch = #{epoch}"
                     + " AND commits <= #{commits}")
     int account(
@@ -307,15 +312,17 @@ public interface RunMapper {
             @Param("epoch") long epoch,
             @Param("offset") long offset,
             @Param("commits") long commits,
-            @Param("t") ninepin.core.deliver.Tally tally,
+            @Param("t") Tally tally,
+            @Param("open") long open,
             @Param("shares") String shares);
 
     /** Keeps others from the account of a run until the transaction ends. */
     @Select("SELECT id FROM run WHERE id = #{id} FOR UPDATE")
     long lock(long id);
 
-    @Update("UPDATE run SET journal_imported = #{to} WHERE id = #{id} AND journal_imported = #{from}")
-    int imported(long id, long from, long to);
+    /** The same as long as the run has not been taken up again; empty where it has. */
+    @Select("SELECT id FROM run WHERE id = #{id} AND epoch = #{epoch} FOR UPDATE")
+    Optional<Long> hold(long id, long epoch);
 
     /** A person restarts a run; its file is moved back to where it is worked on. */
     @Update("<script>UPDATE run SET state = #{change.to}, version = #{version}, restarts = restarts + 1,"
@@ -345,7 +352,7 @@ public interface RunMapper {
     @Update(
             "UPDATE run SET state = 'TAKEN_BACK', state_before = NULL, code = NULL, message = #{message}, next_offset = 0,"
                     + " commits = 0, records_read = 0, added = 0, changed = 0, unchanged = 0, removed = 0, rejected = 0,"
-                    + " set_aside = 0, blank = 0, notes = 0, delivered = 0, without_rows = 0, shares = NULL WHERE id = #{id}"
+                    + " set_aside = 0, blank = 0, notes = 0, delivered = 0, open_records = 0, without_rows = 0, shares = NULL WHERE id = #{id}"
                     + " AND state = 'TAKING_BACK'")
     int takenBack(long id, String message);
 

@@ -223,12 +223,7 @@ class RunQueue {
             }
             String text = text(end);
             if (text != null) {
-                mapper.event(
-                        row.id(),
-                        clock.instant(),
-                        kind(end.change()),
-                        text,
-                        mine.tally().read());
+                mapper.event(row.id(), clock.instant(), kind(end.change()), text, mine.read());
             }
         });
     }

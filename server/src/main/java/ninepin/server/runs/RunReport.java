@@ -3,12 +3,16 @@ package ninepin.server.runs;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.Tally;
+import ninepin.core.run.RunAccount;
 import ninepin.core.write.SpreadsheetText;
 import ninepin.server.runs.FindingMapper.ReasonRow;
-import ninepin.server.runs.LegAccounts.LegView;
+import ninepin.server.runs.LegAccounts.PlaceView;
 import org.springframework.web.util.HtmlUtils;
 
 /** What a run came to, as one page that needs nothing else, or as delimited text: fit to be mailed. */
@@ -25,13 +29,13 @@ final class RunReport {
 
     private final RunView run;
     private final List<ReasonRow> reasons;
-    private final List<LegView> legs;
+    private final List<PlaceView> places;
     private final ZoneId zone;
 
-    RunReport(RunView run, List<ReasonRow> reasons, List<LegView> legs, ZoneId zone) {
+    RunReport(RunView run, List<ReasonRow> reasons, List<PlaceView> places, ZoneId zone) {
         this.run = run;
         this.reasons = reasons;
-        this.legs = legs;
+        this.places = places;
         this.zone = zone;
     }
 
@@ -56,20 +60,9 @@ final class RunReport {
                 .append(", ");
         out.append(String.format(Locale.ROOT, "%.1f", run.busyMillis() / 1000.0))
                 .append(" s at work</p>");
-        tally(out, run.tally());
-        if (legs.size() > 1) {
-            out.append(
-                    "<h2>Deliveries</h2><table><tr><th>To<th>State<th class=\"n\">Delivered<th class=\"n\">Rejected</tr>");
-            for (LegView leg : legs) {
-                out.append("<tr><td class=\"data\">")
-                        .append(text(leg.label()))
-                        .append("<td>")
-                        .append(words(leg.state()));
-                cell(out, leg.tally().delivered());
-                cell(out, leg.tally().rejected());
-                out.append("</tr>");
-            }
-            out.append("</table>");
+        tally(out);
+        if (run.undoes() == null) {
+            places(out);
         }
         out.append("<h2>Findings by reason</h2>");
         if (reasons.isEmpty()) {
@@ -106,28 +99,101 @@ final class RunReport {
         return Character.toUpperCase(words.charAt(0)) + words.substring(1);
     }
 
-    private static void tally(StringBuilder out, Tally t) {
-        out.append("<h2>Tally</h2><table><tr><th class=\"n\">Read<th class=\"n\">Delivered<th class=\"n\">Rejected");
-        out.append(
-                "<th class=\"n\">Set aside<th class=\"n\">Without rows<th class=\"n\">Rows added<th class=\"n\">Changed");
-        out.append("<th class=\"n\">Unchanged<th class=\"n\">Removed<th class=\"n\">Notes</tr><tr>");
-        for (long n : new long[] {
-            t.read(),
-            t.delivered(),
-            t.rejected(),
-            t.setAside(),
-            t.withoutRows(),
-            t.added(),
-            t.changed(),
-            t.unchanged(),
-            t.removed(),
-            t.notes()
-        }) {
-            cell(out, n);
+    /** A figure of a tally, as all forms of the report call it. */
+    private record Figure(String name, long n) {}
+
+    /** What became of the records of a place, or of all places; what a job with one place cannot have is left out. */
+    private List<Figure> records(Tally t, long open) {
+        List<Figure> all = new ArrayList<>(List.of(
+                new Figure("Read", t.read()),
+                new Figure("Delivered", t.delivered()),
+                new Figure("Rejected", t.rejected()),
+                new Figure("Set aside", t.setAside()),
+                new Figure("Without rows", t.withoutRows())));
+        if (places.size() > 1) {
+            all.add(new Figure("For other places", t.elsewhere()));
+            all.add(new Figure("Not in all places yet", open));
         }
-        out.append("</tr></table><p>");
-        out.append(t.balances() ? "It balances: every record read is accounted for, once." : "It does not balance.");
-        out.append("</p>");
+        return all;
+    }
+
+    private static List<Figure> rows(RowCounts rows) {
+        return List.of(
+                new Figure("Rows added", rows.added()),
+                new Figure("Rows changed", rows.changed()),
+                new Figure("Rows unchanged", rows.unchanged()),
+                new Figure("Rows removed", rows.removed()));
+    }
+
+    private List<Figure> figures(Tally t, long open) {
+        List<Figure> all = records(t, open);
+        all.addAll(rows(t.allRows()));
+        all.add(new Figure("Blank rows", t.blank()));
+        all.add(new Figure("Notes", t.notes()));
+        return all;
+    }
+
+    private void tally(StringBuilder out) {
+        out.append("<h2>Tally</h2>");
+        table(out, "", List.of(new Line("", figures(run.tally(), run.open()))));
+        out.append("<p>")
+                .append(
+                        run.balances()
+                                ? "It balances: every record read is accounted for, once."
+                                : "It does not balance.")
+                .append("</p>");
+    }
+
+    /** A line of a table of figures, all lines with the same ones. */
+    private record Line(String name, List<Figure> figures) {}
+
+    private static void table(StringBuilder out, String heading, List<Line> lines) {
+        if (lines.isEmpty()) {
+            return;
+        }
+        out.append("<table><tr>").append(heading.isEmpty() ? "" : "<th>" + heading);
+        for (Figure figure : lines.get(0).figures()) {
+            out.append("<th class=\"n\">").append(figure.name());
+        }
+        out.append("</tr>");
+        for (Line line : lines) {
+            out.append("<tr>");
+            if (!heading.isEmpty()) {
+                out.append("<td class=\"data\">").append(text(line.name()));
+            }
+            line.figures().forEach(figure -> cell(out, figure.n()));
+            out.append("</tr>");
+        }
+        out.append("</table>");
+    }
+
+    private void places(StringBuilder out) {
+        if (places.size() > 1) {
+            out.append("<h2>Places</h2>");
+            table(
+                    out,
+                    "To",
+                    places.stream()
+                            .map(p -> new Line(
+                                    p.to() + ", " + words(p.state()).toLowerCase(Locale.ROOT), records(p.tally(), 0)))
+                            .toList());
+            places.stream().filter(p -> p.message() != null).forEach(p -> out.append("<p class=\"bad\">")
+                    .append(text(p.to() + ": " + p.message()))
+                    .append("</p>"));
+        }
+        out.append("<h2>Deliveries</h2>");
+        table(out, "To", deliveries().map(d -> new Line(d.to(), figures(d))).toList());
+    }
+
+    private Stream<RunAccount.DeliveryAccount> deliveries() {
+        return places.stream().flatMap(p -> p.deliveries().stream());
+    }
+
+    private static List<Figure> figures(RunAccount.DeliveryAccount delivery) {
+        List<Figure> all = new ArrayList<>(List.of(new Figure("Records", delivery.records())));
+        all.addAll(rows(delivery.rows()));
+        all.add(new Figure("Documents refused", delivery.refused()));
+        return all;
     }
 
     private static void cell(StringBuilder out, long n) {
@@ -147,18 +213,12 @@ final class RunReport {
     String delimited() {
         StringBuilder out = new StringBuilder();
         line(out, "kind", "name", "count", "first line", "example");
-        Tally t = run.tally();
         line(out, "run", String.valueOf(run.id()), "", "", run.title() + ", " + run.fileName() + ", " + state());
-        figure(out, "read", t.read());
-        figure(out, "delivered", t.delivered());
-        figure(out, "rejected", t.rejected());
-        figure(out, "set aside", t.setAside());
-        figure(out, "without rows", t.withoutRows());
-        figure(out, "rows added", t.added());
-        figure(out, "rows changed", t.changed());
-        figure(out, "rows unchanged", t.unchanged());
-        figure(out, "rows removed", t.removed());
-        figure(out, "notes", t.notes());
+        figures(run.tally(), run.open()).forEach(f -> figure(out, "tally", f));
+        if (places.size() > 1) {
+            places.forEach(p -> records(p.tally(), 0).forEach(f -> figure(out, "place " + p.to(), f)));
+        }
+        deliveries().forEach(d -> figures(d).forEach(f -> figure(out, "delivery " + d.to(), f)));
         for (ReasonRow r : reasons) {
             line(
                     out,
@@ -171,8 +231,8 @@ final class RunReport {
         return out.toString();
     }
 
-    private static void figure(StringBuilder out, String name, long n) {
-        line(out, "tally", name, String.valueOf(n), "", "");
+    private static void figure(StringBuilder out, String of, Figure figure) {
+        line(out, of, figure.name().toLowerCase(Locale.ROOT), String.valueOf(figure.n()), "", "");
     }
 
     private static void line(StringBuilder out, String... values) {

@@ -4,6 +4,7 @@ import java.time.Instant;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
 import ninepin.core.job.Definitions;
+import ninepin.core.run.RunAccount;
 import ninepin.server.runs.RunMapper.RunRow;
 
 /**
@@ -15,6 +16,7 @@ import ninepin.server.runs.RunMapper.RunRow;
  * @param parentRun the run whose rejects it has, or null
  * @param resumeAt when it is tried again by itself, of one that waits for its surroundings; else null
  * @param undoes the run that it takes back, or null
+ * @param open records that some of its places have taken and others have not come to yet
  * @param gathering how far the file is sorted before anything is delivered, in per cent; -1 where it is not
  */
 public record RunView(
@@ -38,6 +40,7 @@ public record RunView(
         long offset,
         long commits,
         Tally tally,
+        long open,
         Shares shares,
         boolean balances,
         long perSecond,
@@ -48,7 +51,10 @@ public record RunView(
         Long undoes) {
 
     static RunView of(RunRow r, LiveRun live) {
-        Tally tally = live != null ? live.tally() : tally(r);
+        // Of several places the account is made where the rejects of all are known, each second.
+        boolean known = live != null && live.hasOnePlace();
+        Tally tally = known ? live.tally() : tally(r);
+        long open = known ? 0 : r.openRecords();
         return new RunView(
                 r.id(),
                 r.jobName(),
@@ -69,10 +75,11 @@ public record RunView(
                 r.code(),
                 r.message(),
                 live != null ? live.offset() : r.nextOffset(),
-                live != null ? live.commits() : r.commits(),
+                known ? live.commits() : r.commits(),
                 tally,
-                live != null ? live.seen().shares() : shares(r),
-                tally.balances(),
+                open,
+                known ? live.seen().shares() : shares(r),
+                RunAccount.balances(tally, open, r.state() == RunState.FINISHED),
                 live == null ? 0 : live.perSecond(),
                 live == null ? -1 : live.secondsLeft(r.fileSize()),
                 live == null ? -1 : live.gathering(),

@@ -63,11 +63,11 @@ class SameFile {
 
     /** Whether a run has delivered something or may have, or rejects of it that were sent again. */
     private boolean hasDelivered(RunRow row) throws TargetException {
-        if (row.delivered() > 0) {
+        if (row.hasDelivered()) {
             return true;
         }
         for (RunRow child : mapper.ofParent(row.id())) {
-            if (!child.takesBack() && (child.delivered() > 0 || mayStillDeliver(child))) {
+            if (!child.takesBack() && (child.hasDelivered() || mayStillDeliver(child))) {
                 return true;
             }
         }
@@ -76,9 +76,7 @@ class SameFile {
         for (Leg leg : job.legs()) {
             Path files = legAccounts.journal(row.id(), leg.number());
             if (leg.kind() == Leg.Kind.APPLICATION && ApplicationTarget.mayHaveSent(files)
-                    || marks.of(row, job, leg)
-                            .filter(m -> m.tally().delivered() > 0)
-                            .isPresent()) {
+                    || marks.of(row, job, leg).filter(m -> m.tally().rows() > 0).isPresent()) {
                 return true;
             }
         }

@@ -10,10 +10,10 @@ import java.util.UUID;
 import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
-import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.deliver.database.TakingBack;
@@ -119,16 +119,14 @@ class TakeBack {
                     + " is not taken back from here; sent again by a restart, it is taken once.");
         }
         List<String> against = new ArrayList<>();
-        Tally tally = leg.number() == 0
-                ? RunView.tally(row)
-                : accounts.of(row.id()).get(leg.number()).tally();
         for (TableLoad load : leg.tables()) {
             Mode mode = load.delivery().mode();
             String table = load.delivery().table();
+            RowCounts rows = accounts.rows(row.id(), leg.number(), table);
             boolean adds = mode == Mode.ADD
                     || (mode == Mode.ADD_OR_CHANGE || mode == Mode.ADD_MISSING)
-                            && tally.changed() == 0
-                            && tally.unchanged() == 0;
+                            && rows.changed() == 0
+                            && rows.unchanged() == 0;
             if (!adds) {
                 against.add(
                         "Rows of " + table + " were changed, left or removed, and what they were before is not known.");

@@ -279,7 +279,7 @@ class DeskTest {
         JsonNode run = run("booked", "C1;7;twine;1.00\nC1;7;salt;2.00\nC2;999;twine;4.00\nC3;8;rope;5.00\n");
         accounts.set(Switches.NONE);
         String id = String.valueOf(run.path("id").asLong());
-        JsonNode legs = server.get("/api/runs/" + id + "/legs");
+        JsonNode legs = server.get("/api/runs/" + id + "/places");
         assertThat(legs.get(0).path("tally").path("delivered").asLong()).isEqualTo(4);
         assertThat(legs.get(1).path("tally").toString())
                 .as(legs.get(1).path("message").asString())

@@ -75,8 +75,8 @@ class SideBySideCrashTest {
             assertThat(files("stormy")).hasSizeGreaterThan(8);
             assertThat(stormy.journal()).isEqualTo(calm.journal());
             if (command.reports()) {
-                assertThat(stormy.report().get("legs").get(1).get("tally"))
-                        .isEqualTo(calm.report().get("legs").get(1).get("tally"));
+                assertThat(stormy.report().get("places").get(1).get("tally"))
+                        .isEqualTo(calm.report().get("places").get(1).get("tally"));
                 assertThat(stormy.report().get("tally")).isEqualTo(calm.report().get("tally"));
             }
             System.out.printf(

@@ -187,11 +187,11 @@ class RunChangeTest {
             assertThat(mapper.end(id, 1, RunChange.FINISH, Instant.EPOCH, null, null, null, 1))
                     .as("by the process that had it before")
                     .isZero();
-            assertThat(mapper.account(id, 1, 10, 5, Tally.ZERO, null))
+            assertThat(mapper.account(id, 1, 10, 5, Tally.ZERO, 0, null))
                     .as("the account of the process that had it before")
                     .isZero();
-            assertThat(mapper.account(id, 2, 10, 5, Tally.ZERO, null)).isEqualTo(1);
-            assertThat(mapper.account(id, 2, 8, 4, Tally.ZERO, null))
+            assertThat(mapper.account(id, 2, 10, 5, Tally.ZERO, 0, null)).isEqualTo(1);
+            assertThat(mapper.account(id, 2, 8, 4, Tally.ZERO, 0, null))
                     .as("an older account of the process that has it")
                     .isZero();
         }

@@ -9,6 +9,7 @@ import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.deliver.TakeUp;
@@ -51,24 +52,22 @@ public final class ApplicationRehearsal implements TrialTarget {
     }
 
     private Loaded judged(Batch batch) {
-        long added = 0;
+        RowCounts[] counts = Loaded.counts(loads.size());
         List<Refusal> refused = new ArrayList<>();
         for (int d = 0; d < batch.documents(); d++) {
             Refusal refusal = null;
-            long rows = 0;
             for (int t = 0; t < loads.size(); t++) {
                 for (int row = batch.start(t, d); row < batch.end(t, d); row++) {
-                    rows++;
                     refusal = refusal == null ? judged(batch, d, t, row) : refusal;
                 }
             }
             if (refusal == null) {
-                added += rows;
+                ApplicationTarget.count(batch, d, counts);
             } else {
                 refused.add(refusal);
             }
         }
-        return new Loaded(added, 0, 0, 0, 0, refused);
+        return Loaded.of(counts, refused);
     }
 
     private Refusal judged(Batch batch, int document, int table, int row) {

@@ -19,6 +19,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;
 import ninepin.core.deliver.ProcessLock;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
@@ -193,6 +194,13 @@ public final class ApplicationTarget implements Target {
         }
     }
 
+    /** Adds the rows of a document to what was taken. */
+    static void count(Batch batch, int document, RowCounts[] taken) {
+        for (int t = 0; t < taken.length; t++) {
+            taken[t] = taken[t].plus(RowCounts.added(batch.end(t, document) - batch.start(t, document)));
+        }
+    }
+
     private static TargetException trouble(IOException e) {
         return new TargetException(
                 Kind.AWAY, "APP-06", "The mark of the delivery cannot be kept: " + e.getMessage(), e);
@@ -211,12 +219,12 @@ public final class ApplicationTarget implements Target {
 
         @Override
         public Loaded load(Batch batch) throws TargetException {
-            long[] added = {0};
+            RowCounts[] taken = Loaded.counts(loads.size());
             List<Refusal> refused = new ArrayList<>();
             for (List<Integer> together : cut(batch)) {
-                send(batch, together, added, refused);
+                send(batch, together, taken, refused);
             }
-            return new Loaded(added[0], 0, 0, 0, 0, refused);
+            return Loaded.of(taken, refused);
         }
 
         /** The documents that go together: as many as fit in one request, or those that went together before a crash. */
@@ -260,7 +268,7 @@ public final class ApplicationTarget implements Target {
         }
 
         /** Sends documents in one request; where it is refused, its halves, down to those that are to blame. */
-        private void send(Batch batch, List<Integer> documents, long[] added, List<Refusal> refused)
+        private void send(Batch batch, List<Integer> documents, RowCounts[] taken, List<Refusal> refused)
                 throws TargetException {
             if (documents.isEmpty()) {
                 return;
@@ -269,14 +277,14 @@ public final class ApplicationTarget implements Target {
             Refusal refusal = send(batch, documents);
             if (refusal == null) {
                 for (int d : documents) {
-                    added[0] += rows(batch, d);
+                    count(batch, d, taken);
                 }
             } else if (documents.size() == 1) {
                 refused.add(refusal);
             } else {
                 int middle = documents.size() / 2;
-                send(batch, documents.subList(0, middle), added, refused);
-                send(batch, documents.subList(middle, documents.size()), added, refused);
+                send(batch, documents.subList(0, middle), taken, refused);
+                send(batch, documents.subList(middle, documents.size()), taken, refused);
             }
         }
 

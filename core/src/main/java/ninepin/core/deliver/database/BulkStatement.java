@@ -3,6 +3,7 @@ package ninepin.core.deliver.database;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
@@ -24,6 +25,10 @@ public interface BulkStatement {
 
         public static Outcome refused(String reason) {
             return new Outcome(0, 0, 0, 0, reason);
+        }
+
+        RowCounts counts() {
+            return new RowCounts(added, changed, unchanged, removed);
         }
     }
 

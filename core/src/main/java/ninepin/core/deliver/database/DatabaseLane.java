@@ -5,13 +5,16 @@ import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
@@ -34,8 +37,8 @@ final class DatabaseLane implements Target.Lane {
     private final List<BulkStatement> bulks;
     private final MarkTable marks;
     private final String tables;
-    /** The tables that are still to be emptied. */
-    private List<String> replaced;
+    /** The tables that are still to be emptied, by the numbers of their loads. */
+    private Map<Integer, String> replaced;
 
     DatabaseLane(
             ConnectionWatch watch,
@@ -44,7 +47,7 @@ final class DatabaseLane implements Target.Lane {
             List<BulkStatement> bulks,
             MarkTable marks,
             String tables,
-            List<String> replaced) {
+            Map<Integer, String> replaced) {
         this.watch = watch;
         this.dialect = watch.dialect();
         this.connection = connection;
@@ -52,7 +55,7 @@ final class DatabaseLane implements Target.Lane {
         this.bulks = bulks;
         this.marks = marks;
         this.tables = tables;
-        this.replaced = List.copyOf(replaced);
+        this.replaced = Map.copyOf(replaced);
     }
 
     /** Makes a lane of a connection. */
@@ -96,12 +99,11 @@ final class DatabaseLane implements Target.Lane {
         watch.busy(connection);
         try {
             if (batch.documents() > 0) {
-                long emptied = empty();
+                List<Long> emptied = empty();
                 halving.load(0, batch.documents());
-                return new Loaded(
-                        halving.added, halving.changed, halving.unchanged, halving.removed, emptied, halving.refused);
+                return new Loaded(List.of(halving.taken), emptied, halving.refused);
             }
-            return new Loaded(0, 0, 0, 0, 0, List.of());
+            return Loaded.NONE;
         } catch (SQLException e) {
             throw watch.explain(e, "load rows into " + tables);
         } finally {
@@ -110,15 +112,18 @@ final class DatabaseLane implements Target.Lane {
     }
 
     /** Removes what the rows take the place of, before the first of them, children before their parents. */
-    private long empty() throws SQLException {
-        long removed = 0;
+    private List<Long> empty() throws SQLException {
+        Long[] removed = new Long[loads.size()];
+        Arrays.fill(removed, 0L);
         try (Statement s = connection.createStatement()) {
-            for (int t = replaced.size() - 1; t >= 0; t--) {
-                removed += s.executeLargeUpdate("DELETE FROM " + replaced.get(t));
+            for (int t = removed.length - 1; t >= 0; t--) {
+                if (replaced.containsKey(t)) {
+                    removed[t] = s.executeLargeUpdate("DELETE FROM " + replaced.get(t));
+                }
             }
         }
-        replaced = List.of();
-        return removed;
+        replaced = Map.of();
+        return List.of(removed);
     }
 
     @Override
@@ -167,10 +172,7 @@ final class DatabaseLane implements Target.Lane {
         private final Batch batch;
         private final ParentKeys keys;
         private final List<Refusal> refused = new ArrayList<>();
-        private long added;
-        private long changed;
-        private long unchanged;
-        private long removed;
+        private final RowCounts[] taken = Loaded.counts(loads.size());
         private int refusedTable;
 
         Halving(Batch batch) {
@@ -180,19 +182,17 @@ final class DatabaseLane implements Target.Lane {
 
         void load(int first, int end) throws SQLException {
             Savepoint before = connection.setSavepoint("ninepin_part");
-            BulkStatement.Outcome outcome = attempt(first, end);
-            if (outcome.refusal() == null) {
+            RowCounts[] attempted = Loaded.counts(loads.size());
+            String refusal = attempt(first, end, attempted);
+            if (refusal == null) {
                 // PostgreSQL would keep a subtransaction for each until the end of a whole file.
                 connection.releaseSavepoint(before);
-                added += outcome.added();
-                changed += outcome.changed();
-                unchanged += outcome.unchanged();
-                removed += outcome.removed();
+                Arrays.setAll(taken, t -> taken[t].plus(attempted[t]));
                 return;
             }
             connection.rollback(before);
             if (end - first == 1) {
-                refused.add(refusal(batch, first, refusedTable, outcome.refusal()));
+                refused.add(refusal(batch, first, refusedTable, refusal));
                 return;
             }
             int middle = (first + end) >>> 1;
@@ -200,11 +200,8 @@ final class DatabaseLane implements Target.Lane {
             load(middle, end);
         }
 
-        private BulkStatement.Outcome attempt(int first, int end) throws SQLException {
-            long a = 0;
-            long c = 0;
-            long u = 0;
-            long r = 0;
+        /** Why the rows are refused, or null. */
+        private String attempt(int first, int end, RowCounts[] counts) throws SQLException {
             for (int table = 0; table < bulks.size(); table++) {
                 int from = batch.start(table, first);
                 int to = batch.end(table, end - 1);
@@ -216,15 +213,12 @@ final class DatabaseLane implements Target.Lane {
                         : attempt(table, batch.rows(table), from, to);
                 if (outcome.refusal() != null) {
                     refusedTable = table;
-                    return outcome;
+                    return outcome.refusal();
                 }
                 keys.loaded(table, from);
-                a += outcome.added();
-                c += outcome.changed();
-                u += outcome.unchanged();
-                r += outcome.removed();
+                counts[table] = outcome.counts();
             }
-            return new BulkStatement.Outcome(a, c, u, r, null);
+            return null;
         }
 
         private BulkStatement.Outcome attempt(int table, RowBuffer rows, int from, int to) throws SQLException {

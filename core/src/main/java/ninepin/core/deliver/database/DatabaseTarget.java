@@ -3,7 +3,9 @@ package ninepin.core.deliver.database;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Collectors;
@@ -143,12 +145,15 @@ public final class DatabaseTarget implements Target {
         });
     }
 
-    private List<String> replaced() {
-        return loads.stream()
-                .map(TableLoad::delivery)
-                .filter(d -> d.mode() == TableDelivery.Mode.REPLACE)
-                .map(d -> TableName.parse(d.table()).sql(dialect))
-                .toList();
+    private Map<Integer, String> replaced() {
+        Map<Integer, String> replaced = new HashMap<>();
+        for (int load = 0; load < loads.size(); load++) {
+            TableDelivery delivery = loads.get(load).delivery();
+            if (delivery.mode() == TableDelivery.Mode.REPLACE) {
+                replaced.put(load, TableName.parse(delivery.table()).sql(dialect));
+            }
+        }
+        return replaced;
     }
 
     static List<BulkStatement> statements(

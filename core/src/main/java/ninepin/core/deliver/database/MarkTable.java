@@ -19,6 +19,9 @@ import tools.jackson.databind.json.JsonMapper;
 /** The table of marks in the target database: one row for each delivery of each run. */
 final class MarkTable {
 
+    /** The column that was added last, by which an older table is known. */
+    private static final String NEWEST = "elsewhere";
+
     private static final JsonMapper JSON = new JsonMapper();
 
     private final Dialect dialect;
@@ -55,7 +58,11 @@ final class MarkTable {
     /** The mark where there is a table of marks; changes nothing. */
     Optional<Mark> look(Connection connection) throws SQLException {
         try (Statement s = connection.createStatement()) {
-            return hasColumn(s, "rows_removed") ? read(connection).filter(m -> m.commits() > 0) : Optional.empty();
+            if (!hasColumn(s, "rows_removed")) {
+                return Optional.empty();
+            }
+            // A table that an older Ninepin made is brought up to date by whoever delivers next.
+            return read(connection, isThere(s) ? NEWEST : "0 AS " + NEWEST).filter(m -> m.commits() > 0);
         }
     }
 
@@ -138,7 +145,7 @@ final class MarkTable {
 
     /** Whether the table is there with its newest column; making it every time would ask for rights that need not be. */
     private boolean isThere(Statement s) throws SQLException {
-        return hasColumn(s, "epoch");
+        return hasColumn(s, NEWEST);
     }
 
     private boolean hasColumn(Statement s, String column) throws SQLException {
@@ -149,9 +156,14 @@ final class MarkTable {
     }
 
     Optional<Mark> read(Connection connection) throws SQLException {
+        return read(connection, NEWEST);
+    }
+
+    private Optional<Mark> read(Connection connection, String newest) throws SQLException {
         try (PreparedStatement s = connection.prepareStatement(
                 "SELECT next_offset, next_line, records, rows_read, rows_added, rows_changed, rows_unchanged, rows_rejected,"
-                        + " rows_set_aside, blank, notes, delivered, without_rows, commits, journal_length, fingerprint, complete, shares, rows_removed"
+                        + " rows_set_aside, blank, notes, delivered, without_rows, commits, journal_length, fingerprint, complete, shares, rows_removed, "
+                        + newest
                         + " FROM ninepin_mark WHERE run_key = ? AND delivery = ?")) {
             s.setString(1, runKey);
             s.setString(2, delivery);
@@ -176,7 +188,8 @@ final class MarkTable {
                 r.getLong("blank"),
                 r.getLong("notes"),
                 r.getLong("without_rows"),
-                r.getLong("rows_removed"));
+                r.getLong("rows_removed"),
+                r.getLong(NEWEST));
         return new Mark(
                 new Position(r.getLong("next_offset"), r.getLong("next_line"), r.getLong("records")),
                 tally,
@@ -206,6 +219,7 @@ final class MarkTable {
             "notes",
             "delivered",
             "without_rows",
+            NEWEST,
             "commits",
             "journal_length",
             "fingerprint",
@@ -287,6 +301,7 @@ final class MarkTable {
             t.notes(),
             t.delivered(),
             t.withoutRows(),
+            t.elsewhere(),
             mark.commits(),
             mark.journalLength()
         };

@@ -3,6 +3,7 @@ package ninepin.core.deliver.database;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.LaneAround;
@@ -67,7 +68,7 @@ public final class RehearsalTarget implements TrialTarget {
             connection.setAutoCommit(false);
             List<BulkStatement> bulks = DatabaseTarget.statements(dialect, connection, copies, tables);
             return new Uncommitted(
-                    new DatabaseLane(watch, connection, copies, bulks, null, DatabaseTarget.names(loads), List.of()));
+                    new DatabaseLane(watch, connection, copies, bulks, null, DatabaseTarget.names(loads), Map.of()));
         });
     }
 

@@ -4,8 +4,10 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import ninepin.core.deliver.DatabaseAddress;
@@ -13,6 +15,7 @@ import ninepin.core.deliver.LaneAround;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.OwnStatement.When;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
@@ -135,7 +138,7 @@ public final class StagedTarget implements Target {
                 bulks.add(dialect.add(connection, staging(load).sql(dialect), columns, tables.get(load)));
             }
             return new StagedLane(
-                    new DatabaseLane(watch, connection, loads, bulks, marks, names, List.of()), connection);
+                    new DatabaseLane(watch, connection, loads, bulks, marks, names, Map.of()), connection);
         });
     }
 
@@ -161,19 +164,20 @@ public final class StagedTarget implements Target {
             watch.busy(connection);
             try (Statement s = connection.createStatement()) {
                 own.run(dialect, connection, When.BEFORE, false);
-                long emptied = 0;
+                Long[] emptied = new Long[loads.size()];
+                Arrays.fill(emptied, 0L);
                 for (int load = loads.size() - 1; load >= 0; load--) {
                     if (loads.get(load).delivery().mode() == Mode.REPLACE) {
-                        emptied +=
+                        emptied[load] =
                                 s.executeLargeUpdate("DELETE FROM " + real(load).sql(dialect));
                     }
                 }
-                long[] sum = new long[4];
+                RowCounts[] moved = Loaded.counts(loads.size());
                 for (int load = 0; load < loads.size(); load++) {
-                    move(s, load, sum);
+                    moved[load] = move(s, load);
                 }
                 own.run(dialect, connection, When.AFTER, false);
-                return new Loaded(sum[0], sum[1], sum[2], sum[3], emptied, List.of());
+                return new Loaded(List.of(moved), List.of(emptied), List.of());
             } catch (SQLException e) {
                 if (!dialect.isAboutRows(e)) {
                     throw watch.explain(e, "move the rows to " + names);
@@ -184,14 +188,15 @@ public final class StagedTarget implements Target {
             }
         }
 
-        private void move(Statement s, int load, long[] sum) throws SQLException, TargetException {
+        /** What the rows come to, beyond being added to their staging table. */
+        private RowCounts move(Statement s, int load) throws SQLException, TargetException {
             TableLoad of = loads.get(load);
             List<String> columns = BulkStatement.asWritten(tables.get(load), of.columns());
             if (!of.delivery().mode().byKey()) {
                 String listed = dialect.listed(columns);
                 s.executeLargeUpdate("INSERT INTO " + real(load).sql(dialect) + " (" + listed + ") SELECT " + listed
                         + " FROM " + staging(load).sql(dialect));
-                return;
+                return RowCounts.NONE;
             }
             List<String> key =
                     BulkStatement.asWritten(tables.get(load), of.delivery().key());
@@ -207,11 +212,8 @@ public final class StagedTarget implements Target {
             if (outcome.refusal() != null) {
                 throw refused(outcome.refusal(), null);
             }
-            long rows = outcome.added() + outcome.changed() + outcome.unchanged() + outcome.removed();
-            sum[0] += outcome.added() - rows;
-            sum[1] += outcome.changed();
-            sum[2] += outcome.unchanged();
-            sum[3] += outcome.removed();
+            RowCounts counts = outcome.counts();
+            return counts.plus(RowCounts.added(-counts.rows()));
         }
 
         private TargetException refused(String reason, SQLException e) {

@@ -14,6 +14,7 @@ import ninepin.core.deliver.FileDelivery.Per;
 import ninepin.core.deliver.FileDelivery.Stands;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Refusal;
+import ninepin.core.deliver.RowCounts;
 import ninepin.core.write.UnwritableException;
 
 /** Decides which document stands in which file, and makes the bytes of each. */
@@ -22,9 +23,9 @@ final class FileComposer {
     /** A row of a document. */
     private record Row(int load, int row, List<String> values) {}
 
-    private static final int ADDED = 0;
-    private static final int CHANGED = 1;
-    private static final int UNCHANGED = 2;
+    private static final RowCounts ADDED = RowCounts.added(1);
+    private static final RowCounts CHANGED = new RowCounts(0, 1, 0, 0);
+    private static final RowCounts UNCHANGED = new RowCounts(0, 0, 1, 0);
 
     private final OutFile of;
     private final List<RecordMaker> makers;
@@ -65,7 +66,7 @@ final class FileComposer {
      * unchanged, and change the end.
      */
     Loaded add(Batch batch) throws IOException {
-        long[] counts = new long[3];
+        RowCounts[] counts = Loaded.counts(makers.size());
         List<Refusal> refused = new ArrayList<>();
         for (int d = 0; d < batch.documents(); d++) {
             List<Row> rows = rows(batch, d);
@@ -76,19 +77,19 @@ final class FileComposer {
                 }
             }
         }
-        return new Loaded(counts[ADDED], counts[CHANGED], counts[UNCHANGED], 0, 0, refused);
+        return Loaded.of(counts, refused);
     }
 
-    private void count(List<Row> rows, boolean begun, OpenFile file, long[] counts) {
+    private void count(List<Row> rows, boolean begun, OpenFile file, RowCounts[] counts) {
         boolean[] before = new boolean[makers.size()];
         for (Row row : rows) {
             Stands stands = makers.get(row.load).stands();
             boolean first = !before[row.load];
             before[row.load] = true;
             if (stands == Stands.EACH || first && (stands == Stands.FIRST ? begun : !file.hadLast(row.load))) {
-                counts[ADDED]++;
+                counts[row.load] = counts[row.load].plus(ADDED);
             } else {
-                counts[stands == Stands.FIRST ? UNCHANGED : CHANGED]++;
+                counts[row.load] = counts[row.load].plus(stands == Stands.FIRST ? UNCHANGED : CHANGED);
             }
         }
     }
@@ -108,7 +109,7 @@ final class FileComposer {
         return rows;
     }
 
-    private Refusal add(int document, List<Row> rows, long[] counts) throws IOException {
+    private Refusal add(int document, List<Row> rows, RowCounts[] counts) throws IOException {
         String key = of.per() == Per.GROUP ? value(rows, of.by()) : "";
         key = key == null ? "" : key;
         OpenFile file = of.per() == Per.DOCUMENT ? null : touched(key);

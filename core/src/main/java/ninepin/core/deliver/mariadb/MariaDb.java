@@ -353,7 +353,8 @@ public final class MariaDb extends Dialect {
                   journal_length BIGINT NOT NULL,
                   fingerprint CHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'SHA-256 of the file',
                   complete BOOLEAN NOT NULL,
-                  shares TEXT COMMENT 'what lanes and reasons have of it',
+                  elsewhere BIGINT NOT NULL DEFAULT 0 COMMENT 'records whose rows all go to other places',
+                  shares TEXT COMMENT 'what lanes, reasons and deliveries have of it',
                   rows_removed BIGINT NOT NULL DEFAULT 0,
                   epoch BIGINT NOT NULL DEFAULT 0 COMMENT 'the take-up that may commit',
                   marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP,
@@ -365,7 +366,8 @@ public final class MariaDb extends Dialect {
                         + " ADD COLUMN IF NOT EXISTS without_rows BIGINT NOT NULL DEFAULT 0,"
                         + " ADD COLUMN IF NOT EXISTS shares TEXT,"
                         + " ADD COLUMN IF NOT EXISTS rows_removed BIGINT NOT NULL DEFAULT 0,"
-                        + " ADD COLUMN IF NOT EXISTS epoch BIGINT NOT NULL DEFAULT 0");
+                        + " ADD COLUMN IF NOT EXISTS epoch BIGINT NOT NULL DEFAULT 0,"
+                        + " ADD COLUMN IF NOT EXISTS elsewhere BIGINT NOT NULL DEFAULT 0");
     }
 
     @Override

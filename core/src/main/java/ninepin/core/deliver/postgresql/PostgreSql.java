@@ -281,12 +281,13 @@ public final class PostgreSql extends Dialect {
                   rows_set_aside BIGINT NOT NULL, blank BIGINT NOT NULL, notes BIGINT NOT NULL,
                   delivered BIGINT NOT NULL, without_rows BIGINT NOT NULL, commits BIGINT NOT NULL,
                   journal_length BIGINT NOT NULL, fingerprint CHAR(64) NOT NULL, complete BOOLEAN NOT NULL,
-                  shares TEXT,
+                  shares TEXT, elsewhere BIGINT NOT NULL DEFAULT 0,
                   epoch BIGINT NOT NULL DEFAULT 0,
                   marked_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP,
                   PRIMARY KEY (run_key, delivery)
                 )""",
-                "ALTER TABLE ninepin_mark ADD COLUMN IF NOT EXISTS epoch BIGINT NOT NULL DEFAULT 0",
+                "ALTER TABLE ninepin_mark ADD COLUMN IF NOT EXISTS epoch BIGINT NOT NULL DEFAULT 0,"
+                        + " ADD COLUMN IF NOT EXISTS elsewhere BIGINT NOT NULL DEFAULT 0",
                 "COMMENT ON TABLE ninepin_mark IS 'How far runs of Ninepin have come; written with the rows they deliver'");
     }
 

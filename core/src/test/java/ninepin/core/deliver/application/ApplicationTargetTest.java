@@ -193,7 +193,7 @@ class ApplicationTargetTest {
             target.takeUp(TakeUp.ALONE);
             try (Target.Lane lane = target.lane()) {
                 Loaded loaded = lane.load(batch);
-                assertThat(loaded.added()).isEqualTo(12);
+                assertThat(loaded.all().added()).isEqualTo(12);
                 assertThat(loaded.refused())
                         .singleElement()
                         .isEqualTo(new Refusal(
@@ -213,7 +213,7 @@ class ApplicationTargetTest {
     void a_document_is_one_request_with_its_lines_inside() throws TargetException {
         Loaded loaded = load(batch(1));
 
-        assertThat(loaded.added()).isEqualTo(3);
+        assertThat(loaded.all().added()).isEqualTo(3);
         Sent sent = server.sent.get(0);
         assertThat(sent.method() + " " + sent.target()).isEqualTo("PUT /api/farms/7/orders?day=2026-11-23");
         assertThat(sent.key()).isEqualTo("run-1-10");
@@ -243,7 +243,7 @@ class ApplicationTargetTest {
     void it_is_sent_again_with_the_same_key_until_it_is_taken() throws TargetException {
         server.answers(Reply.of(503, ""), Reply.of(0, ""), Reply.of(500, "<html>oops</html>"));
 
-        assertThat(load(batch(2)).added()).isEqualTo(6);
+        assertThat(load(batch(2)).all().added()).isEqualTo(6);
         assertThat(server.sent)
                 .extracting(Sent::key)
                 .containsExactly("run-1-10", "run-1-10", "run-1-10", "run-1-10", "run-1-13");
@@ -284,7 +284,7 @@ class ApplicationTargetTest {
 
         assertThat(loaded.refused())
                 .containsExactly(new Refusal(0, table, row, column, "APP-01", "Orders says: " + words));
-        assertThat(loaded.added()).as("the other document is taken").isEqualTo(3);
+        assertThat(loaded.all().added()).as("the other document is taken").isEqualTo(3);
     }
 
     @ParameterizedTest
@@ -367,7 +367,7 @@ class ApplicationTargetTest {
         try (ApplicationTarget target = many()) {
             target.takeUp(TakeUp.ALONE);
             try (Target.Lane lane = target.lane()) {
-                assertThat(lane.load(orders(1, then)).added()).isEqualTo(then * 2L);
+                assertThat(lane.load(orders(1, then)).all().added()).isEqualTo(then * 2L);
                 lane.commit(mark(then));
             }
         }

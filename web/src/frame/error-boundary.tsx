@@ -1,0 +1,26 @@
+import { Component, type ReactNode } from "react";
+import { Button, Empty } from "../ui/basics";
+
+/** Keeps the rest of the interface usable when a screen fails; another address gets another chance. */
+export class ErrorBoundary extends Component<{ at: string; children: ReactNode }, { error?: Error; at: string }> {
+  state: { error?: Error; at: string } = { at: this.props.at };
+
+  static getDerivedStateFromError(error: Error) {
+    return { error };
+  }
+
+  static getDerivedStateFromProps(props: { at: string }, state: { error?: Error; at: string }) {
+    return props.at === state.at ? null : { error: undefined, at: props.at };
+  }
+
+  render() {
+    if (!this.state.error) return this.props.children;
+    return (
+      <Empty title="This screen has failed">
+        <p>The other screens still work. Reload this one; if it fails again, please report this:</p>
+        <p className="data my-3 text-brick">{this.state.error.message}</p>
+        <Button onClick={() => this.setState({ error: undefined })}>Reload this screen</Button>
+      </Empty>
+    );
+  }
+}

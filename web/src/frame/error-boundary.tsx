@@ -16,7 +16,7 @@ export class ErrorBoundary extends Component<{ at: string; children: ReactNode }
   render() {
     if (!this.state.error) return this.props.children;
     return (
-      <Empty title="This screen has failed">
+      <Empty title="This screen failed">
         <p>The other screens still work. Reload this one; if it fails again, please report this:</p>
         <p className="data my-3 text-brick">{this.state.error.message}</p>
         <Button onClick={() => this.setState({ error: undefined })}>Reload this screen</Button>

@@ -9,6 +9,7 @@ import static ninepin.e2e.Steps.noViolations;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
@@ -157,5 +158,89 @@ class EditsJourneyTest {
         noViolations(page);
         dialog.getByRole(AriaRole.BUTTON, inExactly("Cancel")).click();
         assertThat(dialog).isHidden();
+    }
+
+    /** A code list keeps its edits in the window until they are saved as a version, which another window may have done. */
+    @Test
+    void edits_of_a_code_list_outlive_a_reload_and_a_version_of_another_window() {
+        Page one = demo.signedIn(1280, 800, "light");
+        Page two = one.context().newPage();
+        String address = demo.address() + "/code-lists/routes";
+        one.navigate(address);
+        String title = one.getByLabel("Title").inputValue();
+        one.getByLabel("Title").fill("Routes of the first window");
+        assertThat(one.getByText("Kept, not saved as a version yet")).isVisible();
+        one.reload();
+        assertThat(one.getByLabel("Title")).hasValue("Routes of the first window");
+        one.getByRole(AriaRole.LINK, exactly("Jobs")).click();
+        one.goBack();
+        assertThat(one.getByLabel("Title")).hasValue("Routes of the first window");
+
+        two.navigate(address);
+        two.getByLabel("What it is for").fill("Which tanker drives where");
+        two.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
+        assertThat(two.getByRole(AriaRole.BUTTON, exactly("Save a version"))).isDisabled();
+
+        one.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
+        Locator dialog = one.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("Routes of the first window");
+        noViolations(one);
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Take mine")).click();
+        one.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
+        assertThat(one.getByRole(AriaRole.BUTTON, exactly("Save a version"))).isDisabled();
+        assertThat(one.getByLabel("Title")).hasValue("Routes of the first window");
+
+        one.getByLabel("Title").fill(title);
+        one.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
+        assertThat(one.getByRole(AriaRole.BUTTON, exactly("Save a version"))).isDisabled();
+    }
+
+    /** What holds a secret keeps nothing by itself, so whoever leaves is asked. */
+    @Test
+    void a_connection_that_is_not_saved_asks_before_it_is_left() {
+        Page page = demo.signedIn(1280, 800, "light");
+        page.navigate(demo.address() + "/connections");
+        page.getByText("Dairy warehouse").first().click();
+        Locator form = page.getByRole(AriaRole.FORM, exactly("Connection"));
+        String title = form.getByLabel("Title").inputValue();
+        form.getByLabel("Title").fill("Dairy warehouse, renamed");
+        assertThat(form).containsText("Not saved yet");
+        page.getByRole(AriaRole.LINK, exactly("Runs")).click();
+        Locator dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("would be lost");
+        noViolations(page);
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Stay")).click();
+        assertThat(form.getByLabel("Title")).hasValue("Dairy warehouse, renamed");
+
+        page.getByText("Farm Accounts").first().click();
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Stay")).click();
+        form.getByLabel("Title").fill(title);
+        page.getByText("Farm Accounts").first().click();
+        assertThat(dialog).isHidden();
+        assertThat(form.getByLabel("Title")).hasValue("Farm Accounts");
+
+        form.getByLabel("Title").fill("Not to be saved");
+        page.getByRole(AriaRole.LINK, exactly("Runs")).click();
+        dialog.getByRole(AriaRole.BUTTON, inExactly("Leave without saving")).click();
+        assertThat(page.getByRole(AriaRole.HEADING, exactly("Runs"))).isVisible();
+        assertThat(page.locator("body")).not().containsText("Not to be saved");
+    }
+
+    /** A screen that fails takes nothing else with it. */
+    @Test
+    void a_screen_that_fails_leaves_the_others_usable() {
+        Page page = demo.signedIn(1280, 800, "dark");
+        Pattern runs = Pattern.compile("/api/runs(\\?.*)?$");
+        page.route(runs, route -> route.fulfill(new Route.FulfillOptions()
+                .setContentType("application/json")
+                .setBody("[{\"id\":1}]")));
+        page.navigate(demo.address() + "/runs");
+        assertThat(page.getByText("This screen failed")).isVisible();
+        noViolations(page);
+        page.getByRole(AriaRole.LINK, exactly("Layouts")).click();
+        assertThat(page.getByRole(AriaRole.HEADING, exactly("Layouts"))).isVisible();
+        page.unroute(runs);
+        page.getByRole(AriaRole.LINK, exactly("Runs")).click();
+        assertThat(page.getByRole(AriaRole.HEADING, exactly("Runs"))).isVisible();
     }
 }

@@ -52,7 +52,7 @@ class LayoutBenchController {
         long begun = System.nanoTime();
         LayoutRow row = library.get(name);
         Path sample = library.sample(row)
-                .orElseThrow(() -> Problems.notFound("The layout has no sample yet. Give it a file to look at."));
+                .orElseThrow(() -> Problems.conflict("The layout has no sample yet. Give it a file to look at."));
         Layout layout = Definitions.layout(json.toString());
         ShapingContext context = ShapingContext.of(contexts.facts(row.sampleName()));
         try (FileSource source = FileSource.open(sample)) {
@@ -70,7 +70,7 @@ class LayoutBenchController {
     @GetMapping("/api/layouts/{name}/elements")
     ElementTree elements(@PathVariable String name) throws IOException {
         LayoutRow row = library.get(name);
-        Path sample = library.sample(row).orElseThrow(() -> Problems.notFound("The layout has no sample yet."));
+        Path sample = library.sample(row).orElseThrow(() -> Problems.conflict("The layout has no sample yet."));
         JsonNode known =
                 Definitions.mapper().readTree(row.draft()).path("format").path("namespaces");
         Map<String, String> prefixes = new LinkedHashMap<>();

@@ -45,7 +45,7 @@ class ConnectionController {
 
     @GetMapping("/{name}/jobs")
     List<String> jobs(@PathVariable String name) {
-        return connections.usersOf(name);
+        return connections.usersOf(connections.known(name));
     }
 
     @DeleteMapping("/{name}")
@@ -65,7 +65,7 @@ class ConnectionController {
 
     @GetMapping("/{name}/operations")
     List<OperationView> operations(@PathVariable String name) {
-        return connections.operations(name).stream()
+        return connections.operations(connections.known(name)).stream()
                 .map(o -> new OperationView(
                         o.method(), o.path(), o.summary(), o.many(), List.copyOf(o.parts()), o.answers()))
                 .toList();
@@ -85,13 +85,13 @@ class ConnectionController {
 
     @GetMapping("/{name}/tables")
     List<Catalog.Listed> tables(@PathVariable String name) throws TargetException {
-        return connections.tables(name);
+        return connections.tables(connections.known(name));
     }
 
     @GetMapping("/{name}/tables/{table}")
     TableDescription table(@PathVariable String name, @PathVariable String table) throws TargetException {
         return connections
-                .table(name, table)
+                .table(connections.known(name), table)
                 .orElseThrow(() -> Problems.notFound("There is no table " + table + " in " + name + "."));
     }
 
@@ -99,6 +99,6 @@ class ConnectionController {
     Connections.TableRows rows(
             @PathVariable String name, @PathVariable String table, @RequestParam(defaultValue = "100") int most)
             throws TargetException {
-        return connections.rows(name, table, most);
+        return connections.rows(connections.known(name), table, most);
     }
 }

@@ -264,6 +264,13 @@ public class Connections {
         }
     }
 
+    /** The name of a connection that there is. */
+    String known(String name) {
+        return mapper.find(name)
+                .orElseThrow(() -> Problems.notFound("There is no connection named " + name + "."))
+                .name();
+    }
+
     /** How a connection is reached; its password opened, for use and not for showing. */
     public DatabaseAddress address(String name) {
         ConnectionMapper.Row r = mapper.find(name)
@@ -295,7 +302,7 @@ public class Connections {
             return new TestResult(
                     true,
                     "Answers: " + c.getMetaData().getDatabaseProductName() + " " + version + ", " + tables
-                            + " tables.");
+                            + (tables == 1 ? " table." : " tables."));
         } catch (TargetException e) {
             return new TestResult(false, e.getMessage());
         } catch (SQLException e) {

@@ -359,6 +359,6 @@ public class Jobs {
     /** The sample of a job of which something is to be made. */
     public Path neededSample(JobRow row) {
         return sample(row)
-                .orElseThrow(() -> Problems.notFound("The job has no sample yet. Give it a file to look at."));
+                .orElseThrow(() -> Problems.conflict("The job has no sample yet. Give it a file to look at."));
     }
 }

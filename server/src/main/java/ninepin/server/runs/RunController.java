@@ -163,7 +163,7 @@ class RunController {
     /** The runs that its rejects were sent again with, and those that take it back. */
     @GetMapping("/api/runs/{id}/resubmissions")
     List<RunView> resubmissions(@PathVariable long id) {
-        return mapper.ofParent(id).stream().map(runs::view).toList();
+        return mapper.ofParent(known(id)).stream().map(runs::view).toList();
     }
 
     /** Whether what it has delivered can be taken back. */
@@ -188,12 +188,12 @@ class RunController {
     /** Its account, place by place; what all of them come to together stands in the run itself. */
     @GetMapping("/api/runs/{id}/places")
     List<LegAccounts.PlaceView> places(@PathVariable long id) {
-        return legs.of(id);
+        return legs.of(known(id));
     }
 
     @GetMapping("/api/runs/{id}/answers")
     List<LegAccounts.AnswerView> answers(@PathVariable long id, @RequestParam(defaultValue = "-1") long after) {
-        return legs.answersOf(id, after, MOST);
+        return legs.answersOf(known(id), after, MOST);
     }
 
     @PostMapping("/api/runs/{id}/stop")
@@ -209,7 +209,7 @@ class RunController {
 
     @GetMapping("/api/runs/{id}/timeline")
     List<Event> timeline(@PathVariable long id) {
-        return mapper.events(id).stream()
+        return mapper.events(known(id)).stream()
                 .map(e -> new Event(e.at(), e.kind(), e.text(), e.recordsRead()))
                 .toList();
     }
@@ -221,7 +221,7 @@ class RunController {
 
     @GetMapping("/api/runs/{id}/reasons")
     List<Reason> reasons(@PathVariable long id) {
-        return findings.reasons(id).stream()
+        return findings.reasons(known(id)).stream()
                 .map(r -> new Reason(r.severity(), r.code(), r.reason(), r.count(), r.firstLine(), r.example()))
                 .toList();
     }
@@ -232,7 +232,7 @@ class RunController {
             @RequestParam(required = false) String code,
             @RequestParam(required = false) String reason,
             @RequestParam(defaultValue = "0") int after) {
-        return findings.findings(id, code, reason, after, MOST).stream()
+        return findings.findings(known(id), code, reason, after, MOST).stream()
                 .map(f ->
                         new FindingView(f.seq(), f.severity(), f.code(), f.line(), f.record(), f.field(), f.message()))
                 .toList();
@@ -287,6 +287,11 @@ class RunController {
                                         layout.format() instanceof Delimited ? "csv" : "plain",
                                         layout.format().charset().charset()))
                 .body(out -> file.write(out));
+    }
+
+    /** The number of a run that there is. */
+    private long known(long id) {
+        return runs.row(id).id();
     }
 
     private Layout layout(RunRow run) {

@@ -20,6 +20,7 @@ import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
+import ninepin.server.testing.DescribedAnswers;
 import ninepin.server.testing.ServerProcess;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -59,6 +60,7 @@ class AnyRequestTest {
     private static MariaDbServer database;
     private static ServerProcess server;
     private static JsonNode description;
+    private static DescribedAnswers described;
     private static final Map<String, List<String>> THERE = new TreeMap<>();
     private static JsonNode job;
     private static JsonNode layout;
@@ -94,6 +96,7 @@ class AnyRequestTest {
                 .asLong();
         server.await("/api/runs/" + run, r -> r.path("state").asString().equals("FINISHED"));
         description = server.get("/api/openapi.json");
+        described = new DescribedAnswers(description);
         THERE.put("name", List.of(name, layout.path("name").asString(), "warehouse"));
         THERE.put("job", List.of(name));
         THERE.put("root", List.of("partners"));
@@ -130,6 +133,9 @@ class AnyRequestTest {
                     HttpResponse<String> answer = server.send(operation.getKey().toUpperCase(), target, body);
                     asked++;
                     String problem = problem(answer);
+                    if (problem == null) {
+                        problem = described.departure(operation.getValue(), answer);
+                    }
                     if (problem != null) {
                         wrong.add(operation.getKey() + " " + cut(target) + " " + cut(body) + "\n  -> "
                                 + answer.statusCode() + " " + problem + " " + cut(answer.body())
@@ -206,12 +212,12 @@ class AnyRequestTest {
         if (status >= 500 && status != 502) {
             return "an unforeseen error";
         }
-        boolean words = answer.body().contains("\"detail\"") || answer.body().isEmpty() && status < 405;
+        boolean words = answer.body().contains("\"detail\"");
         // A path that is none is refused before it comes to the application.
         boolean noPath = status == 400
                 && (answer.body().contains("\"error\":\"Bad Request\"")
                         || answer.body().contains("<title>HTTP Status 400"));
-        if (status >= 400 && status != 404 && !words && !noPath) {
+        if (status >= 400 && !words && !noPath) {
             return "refused without words";
         }
         return answer.body().contains("Exception:") || answer.body().contains("\tat ") ? "tells its insides" : null;

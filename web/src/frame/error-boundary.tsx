@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from "react";
-import { Button, Empty } from "../ui/basics";
+import { Button } from "../ui/basics";
 
 /** Keeps the rest of the interface usable when a screen fails; another address gets another chance. */
 export class ErrorBoundary extends Component<{ at: string; children: ReactNode }, { error?: Error; at: string }> {
@@ -16,11 +16,12 @@ export class ErrorBoundary extends Component<{ at: string; children: ReactNode }
   render() {
     if (!this.state.error) return this.props.children;
     return (
-      <Empty title="This screen failed">
-        <p>The other screens still work. Reload this one; if it fails again, please report this:</p>
+      <div className="mx-auto max-w-xl px-6 py-16 text-center">
+        <h1>This screen failed</h1>
+        <p className="mt-2 text-faint">The other screens still work. If it fails again, please report this:</p>
         <p className="data my-3 text-brick">{this.state.error.message}</p>
         <Button onClick={() => this.setState({ error: undefined })}>Reload this screen</Button>
-      </Empty>
+      </div>
     );
   }
 }

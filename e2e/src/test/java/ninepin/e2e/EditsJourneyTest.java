@@ -231,9 +231,11 @@ class EditsJourneyTest {
     void a_screen_that_fails_leaves_the_others_usable() {
         Page page = demo.signedIn(1280, 800, "dark");
         Pattern runs = Pattern.compile("/api/runs(\\?.*)?$");
-        page.route(runs, route -> route.fulfill(new Route.FulfillOptions()
-                .setContentType("application/json")
-                .setBody("[{\"id\":1}]")));
+        page.route(
+                runs,
+                route -> route.fulfill(new Route.FulfillOptions()
+                        .setContentType("application/json")
+                        .setBody("[{\"id\":1}]")));
         page.navigate(demo.address() + "/runs");
         assertThat(page.getByText("This screen failed")).isVisible();
         noViolations(page);

@@ -373,9 +373,12 @@ public class RejectDesk {
         long records = 0;
         for (RefusedDocuments documents : byRun(keys)) {
             for (RejectRow row : documents.records()) {
-                records += mapper.decide(
+                int decided = mapper.decide(
                         row.runId(), row.leg(), row.record(), "aside", clock.instant(), who, reason.strip(), null);
-                remember(row, "set aside", reason.strip(), row.corrected(), who);
+                if (decided > 0) {
+                    remember(row, "set aside", reason.strip(), row.corrected(), who);
+                }
+                records += decided;
             }
         }
         return records;

@@ -30,14 +30,14 @@ export function PlacesTable<P extends PlaceAccount>({
     <table className="w-full border-collapse text-sm">
       <thead>
         <tr className="text-xs text-faint">
-          <th />
+          <td />
           <th colSpan={records.length} className="border-b border-line text-right">
             Records
           </th>
           <th colSpan={rows.length} className="border-b border-line text-right">
             Rows
           </th>
-          <th colSpan={more.length} />
+          <td colSpan={more.length} />
         </tr>
         <tr className="border-b border-line text-xs text-faint">
           <th className="py-1 text-left">To</th>

@@ -14,6 +14,7 @@ import { Standing } from "../ui/standing";
 import { useUndoKeys } from "../ui/use-draft";
 import { useSearchValue } from "../ui/use-search-value";
 import { DeleteJob } from "./delete-job";
+import { JobWords } from "./job-words";
 import { LiveDialog } from "./live-dialog";
 import { ProofsDialog, useProofs } from "./proofs-dialog";
 import { RehearsalDialog } from "./rehearsal-dialog";
@@ -36,7 +37,7 @@ function JobEditor({ name }: { name: string }) {
   const [section, setOpen] = useSearchValue("section");
   const [light, setLight] = useState<Light>({});
   const [seen, setSeen] = useState<Schemas["BenchView"]>();
-  const [dialog, setDialog] = useState<"live" | "rehearsal" | "start" | "proofs" | "delete">();
+  const [dialog, setDialog] = useState<"live" | "rehearsal" | "start" | "proofs" | "words" | "delete">();
   const open = section ?? "4";
   const check = useQuery({
     queryKey: ["job-part", name, "check"],
@@ -112,6 +113,7 @@ function JobEditor({ name }: { name: string }) {
           label="More"
           items={[
             { word: "Its runs", onSelect: () => navigate(`/runs?job=${name}`) },
+            { word: "Title and description…", onSelect: () => setDialog("words") },
             { word: "Delete this job…", onSelect: () => setDialog("delete"), brick: true },
           ]}
         />
@@ -172,6 +174,9 @@ function JobEditor({ name }: { name: string }) {
           hasSample={!!job.sampleName}
           onClose={() => setDialog(undefined)}
         />
+      )}
+      {dialog === "words" && (
+        <JobWords sheet={editor.draft} change={editor.change} onClose={() => setDialog(undefined)} />
       )}
       {dialog === "delete" && (
         <DeleteJob name={name} title={editor.draft.job.title} onClose={() => setDialog(undefined)} />

@@ -31,10 +31,10 @@ export function PlacesTable<P extends PlaceAccount>({
       <thead>
         <tr className="text-xs text-faint">
           <td />
-          <th colSpan={records.length} className="border-b border-line text-right">
+          <th colSpan={records.length} className="border-b border-line text-center">
             Records
           </th>
-          <th colSpan={rows.length} className="border-b border-line text-right">
+          <th colSpan={rows.length} className="border-b border-line text-center">
             Rows
           </th>
           <td colSpan={more.length} />

@@ -251,6 +251,7 @@ final class Committer {
     }
 
     private static Finding refused(Records records, int record, Refusal refusal) {
+        boolean isThere = refusal.code().equals("TGT-02");
         return new Finding(
                 Severity.REJECT,
                 refusal.code(),
@@ -262,8 +263,10 @@ final class Committer {
                 0,
                 records.offset(record),
                 records.length(record),
-                "a row that the target refuses",
-                refusal.column() == null ? "a row that it takes" : "a value that the column takes",
+                isThere ? "a key that is there already" : "a row that the target refuses",
+                isThere
+                        ? "a new key"
+                        : refusal.column() == null ? "a row that it accepts" : "a value that the column accepts",
                 refusal.reason());
     }
 }

@@ -87,7 +87,7 @@ export function RejectFilters({ count: many }: { count?: number }) {
 
 /** A day in ISO 8601; taken as soon as it is whole. */
 function Day({ label, value, put }: { label: string; value?: string; put: (day?: string) => void }) {
-  return <Written label={label} value={value} put={put} whole={/^\d{4}-\d\d-\d\d$/} placeholder="2026-11-28" />;
+  return <Written label={label} value={value} put={put} whole={/^\d{4}-\d\d-\d\d$/} placeholder="any" />;
 }
 
 type WrittenProps = {

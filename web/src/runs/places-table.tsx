@@ -101,7 +101,7 @@ function PlaceRows<P extends PlaceAccount>({
     <>
       <tr className={`align-top ${several ? "" : "border-b border-line"}`}>
         <td className="data py-1.5 font-semibold break-all">
-          {several ? place.deliveries.map((d) => d.to).join(", ") : place.to}
+          {place.to}
           {place.message && (
             <span className="block font-sans font-normal break-normal text-brick">{place.message}</span>
           )}

@@ -51,12 +51,13 @@ class Shots {
                             AriaRole.BUTTON,
                             new Page.GetByRoleOptions().setName("Rehearse").setExact(true))
                     .click();
-            page.getByText("The target is untouched").waitFor();
+            page.getByText("Nothing was delivered").waitFor();
         });
         shot(page, "runs", "/runs");
         shot(page, "run", "/runs?job=quality-results", () -> {
             openRun(page);
             page.getByText("Value: expected a number").click();
+            page.evaluate("document.querySelector('main')?.scrollTo(0, 0)");
         });
         shot(page, "run-documents", "/runs?job=supplies-on-account", () -> {
             openRun(page);

@@ -140,18 +140,23 @@ public final class MarkFile {
             Files.deleteIfExists(next);
             throw TargetException.fenced();
         }
+        moveUnlessTakenOver(next);
+        return kept;
+    }
+
+    private void put(Kept kept) throws IOException, TargetException {
+        Files.createDirectories(path.getParent());
+        store(next(kept.epoch()), kept);
+        moveUnlessTakenOver(next(kept.epoch()));
+    }
+
+    /** Whoever has taken the run over since has removed what was to be moved. */
+    private void moveUnlessTakenOver(Path next) throws IOException, TargetException {
         try {
             move(next);
         } catch (NoSuchFileException e) {
             throw TargetException.fenced();
         }
-        return kept;
-    }
-
-    private void put(Kept kept) throws IOException {
-        Files.createDirectories(path.getParent());
-        store(next(kept.epoch()), kept);
-        move(next(kept.epoch()));
     }
 
     private static void store(Path next, Kept kept) throws IOException {

@@ -17,6 +17,7 @@ import ninepin.core.testing.Quality;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
 
 class RunCommandTest {
 
@@ -93,6 +94,64 @@ class RunCommandTest {
         assertThat(run("Sample;Farm\r\n")).isEqualTo(2);
         assertThat(out).contains("HDR-02");
         assertThat(rows()).isEqualTo(2);
+    }
+
+    /** A file and a table: each is told, and all together each record once. */
+    @Test
+    void every_place_is_told_and_all_of_them_together() throws IOException {
+        Files.createDirectories(folder.resolve("out"));
+        Files.writeString(
+                folder.resolve("settings"),
+                "\nninepin.roots.out=" + folder.resolve("out") + "\n",
+                java.nio.file.StandardOpenOption.APPEND);
+        String file =
+                """
+                ,{"to":{"kind":"file","file":{"root":"out","name":"farms.csv","layout":{"name":"farms",
+                 "format":{"kind":"delimited","delimiter":";","header":true},"recordTypes":[{"name":"farm","fields":[
+                  {"name":"sample","type":{"is":"text","length":12}},{"name":"farm","type":{"is":"integer"}}]}]}}},
+                 "shaping":[{"target":"sample","take":{"from":"field","field":"Sample"}},
+                  {"target":"farm","take":{"from":"field","field":"Farm"}}]}]
+                """;
+        Path job = folder.resolve("quality.job.json");
+        String definition = Files.readString(job);
+        int end = definition.lastIndexOf(']');
+        Files.writeString(job, definition.substring(0, end) + file + definition.substring(end + 1));
+        server.execute("command", "INSERT INTO quality_result VALUES ('S2', 1, 'FAT', 1, '2026-01-01', '', 0, 0)");
+        String lines =
+                Quality.HEADER + Quality.line(1) + Quality.line(2) + "s3;x;FAT;1,00;03.11.2026;\r\n" + Quality.line(4);
+
+        for (String more : List.of("--rehearse", "--again")) {
+            assertThat(run(lines, more)).as(more + progress).isEqualTo(1);
+            JsonNode report = Definitions.mapper().readTree(out);
+            JsonNode tally = report.path("tally");
+            boolean rehearsal = more.equals("--rehearse");
+            // A rehearsal is held against an empty copy of the table, so that what is there already is not in its way.
+            assertThat(tally.path("read").asInt()).isEqualTo(4);
+            assertThat(tally.path("rejected").asInt()).isEqualTo(rehearsal ? 1 : 2);
+            assertThat(tally.path("delivered").asInt()).isEqualTo(rehearsal ? 3 : 2);
+            assertThat(tally.path("added").asInt()).isEqualTo(rehearsal ? 6 : 5);
+            assertThat(report.path("open").asInt()).isZero();
+            assertThat(report.path("balances").asBoolean()).isTrue();
+            assertThat(report.path("places").get(0).path("to").asString()).isEqualTo("quality_result");
+            assertThat(report.path("places").get(1).path("to").asString()).isEqualTo("farms.csv");
+            assertThat(report.path("places")
+                            .get(1)
+                            .path("tally")
+                            .path("delivered")
+                            .asInt())
+                    .isEqualTo(3);
+            assertThat(report.path("places")
+                            .get(1)
+                            .path("deliveries")
+                            .get(0)
+                            .path("rows")
+                            .path("added")
+                            .asInt())
+                    .isEqualTo(3);
+        }
+        assertThat(rows()).as("with the one that was there").isEqualTo(3);
+        assertThat(Files.readAllLines(folder.resolve("out").resolve("farms.csv")))
+                .hasSize(4);
     }
 
     @Test

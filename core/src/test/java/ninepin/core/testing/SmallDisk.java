@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 
 /**
  * A disk that is soon full: a small file system where mounting one is allowed, otherwise a limit on the size of the files
@@ -35,8 +36,12 @@ public final class SmallDisk implements AutoCloseable {
      */
     public static SmallDisk at(Path folder, String size, long process, long limit) throws IOException {
         boolean mounted = MOUNTS && shell("mount -t tmpfs -o size=" + size + ",mode=777 tmpfs " + folder);
-        if (!mounted && !shell("prlimit --pid " + process + " --fsize=" + limit + ":unlimited")) {
+        if (!mounted && !limit(process, String.valueOf(limit))) {
             throw new IOException("There is neither a right to mount nor one to limit the process " + process);
+        }
+        if (!mounted) {
+            // Whoever the process runs as, as on a file system of its own.
+            Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwxrwxrwx"));
         }
         return new SmallDisk(folder, process, mounted);
     }
@@ -60,11 +65,17 @@ public final class SmallDisk implements AutoCloseable {
     public void makeRoom() throws IOException {
         boolean made = mounted
                 ? shell("mount -o remount,size=200m " + folder)
-                : !ProcessHandle.of(process).map(ProcessHandle::isAlive).orElse(false)
-                        || shell("prlimit --pid " + process + " --fsize=unlimited:unlimited");
+                : !ProcessHandle.of(process).map(ProcessHandle::isAlive).orElse(false) || limit(process, "unlimited");
         if (!made) {
             throw new IOException("No room could be made");
         }
+    }
+
+    /** Limits the files of a process; where its owner alone may do so, as its owner. */
+    private static boolean limit(long process, String size) throws IOException {
+        String limit = "prlimit --pid " + process + " --fsize=" + size + ":unlimited";
+        String owner = "--reuid=$(stat -c %u /proc/" + process + ") --regid=$(stat -c %g /proc/" + process + ")";
+        return shell(limit) || shell("setpriv " + owner + " --clear-groups -- " + limit);
     }
 
     /** Runs a command of the shell; whether it went well. */

@@ -28,6 +28,8 @@ public final class Storm {
     private static final int PAIRS = 5;
     /** About as many events come in the ordinary run. */
     private static final int EVENTS = 20;
+    /** A long storm tells how far it is after so many. */
+    private static final int TOLD = 25;
 
     private final String name;
     private final long seed;
@@ -73,6 +75,7 @@ public final class Storm {
     public void rage(BooleanSupplier over, int pauseMillis) throws Exception {
         long until = System.nanoTime() + budget.toNanos();
         int count = 0;
+        int told = 0;
         while (System.nanoTime() < until && !over.getAsBoolean() && (most == 0 || count < most)) {
             TimeUnit.MILLISECONDS.sleep(random.nextInt(pauseMillis));
             Event first = draw();
@@ -86,8 +89,12 @@ public final class Storm {
             strike(first, 0, own);
             count++;
             if (close != null) {
-                close.get(3, TimeUnit.MINUTES);
+                close.get(15, TimeUnit.MINUTES);
                 count++;
+            }
+            if (most > 0 && count / TOLD > told) {
+                told = count / TOLD;
+                System.out.printf("storm %s: %d events so far%n", name, count);
             }
         }
         System.out.printf("storm %s: %d events with seed %d: %s%n", name, count, seed, struck);
@@ -110,7 +117,12 @@ public final class Storm {
             synchronized (struck) {
                 struck.merge(event.name(), 1, Integer::sum);
             }
+            long begun = System.nanoTime();
             event.strike().strike(own);
+            long seconds = TimeUnit.NANOSECONDS.toSeconds(System.nanoTime() - begun);
+            if (seconds >= 60) {
+                System.out.printf("storm %s: %s took %d s%n", name, event.name(), seconds);
+            }
         } catch (Exception e) {
             throw new IllegalStateException("storm " + name + " (seed " + seed + "): " + event.name(), e);
         }

@@ -117,7 +117,7 @@ public final class PostgreSql extends Dialect {
             code = "DBS-06";
             advice =
                     "the user lacks a right. Grant it SELECT, INSERT and UPDATE on the target, and CREATE on its schema.";
-        } else if (state.startsWith("53")) {
+        } else if (state.startsWith("53") || isOutOfRoom(e)) {
             code = "DBS-07";
             advice = "the server has no room or no connection left. Make room.";
         } else if (state.startsWith("08") || state.startsWith("57P")) {
@@ -128,6 +128,11 @@ public final class PostgreSql extends Dialect {
             advice = "the server refused the statement.";
         }
         return explained(code, words + advice + " (" + reason(e) + ")", e);
+    }
+
+    /** A limit on the size of files has no state of its own. */
+    private static boolean isOutOfRoom(SQLException e) {
+        return e.getMessage() != null && e.getMessage().contains("could not extend file");
     }
 
     /** The server's message, with its detail, the column and the row of a COPY where it tells them. */

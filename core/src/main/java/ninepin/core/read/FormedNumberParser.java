@@ -70,8 +70,17 @@ final class FormedNumberParser extends ValueParser {
         Problem problem;
         if (form.sign() == Sign.TRAILING) {
             byte last = bytes[to - 1];
-            boolean signed = last == '-' || last == '+';
+            boolean signed = isSign(last);
+            if (signed && to - from == 1) {
+                return wrongSign(into, "It is a sign without digits.");
+            }
+            if (signed && isSign(bytes[from])) {
+                return wrongSign(into, "It has a sign in front and one behind.");
+            }
             problem = digits.parse(bytes, from, signed ? to - 1 : to, into);
+            if (problem == null && signed && bytes[to - 2] == ' ') {
+                return wrongSign(into, "Character " + (to - 1 - fieldFrom) + " is a blank.");
+            }
             negate(into, last == '-');
         } else if (form.sign() == Sign.LEADING) {
             problem = digits.parse(bytes, from, to, into);
@@ -101,9 +110,20 @@ final class FormedNumberParser extends ValueParser {
         return true;
     }
 
+    private static boolean isSign(byte b) {
+        return b == '-' || b == '+';
+    }
+
+    private static Problem wrongSign(Value into, String advice) {
+        into.setNull();
+        return new Problem("NUM-01", "a number with one sign", advice);
+    }
+
     private static void negate(Value into, boolean negative) {
         if (negative && into.kind() == Value.Kind.NUMBER) {
             into.set(Value.Kind.NUMBER, -into.number());
+        } else if (negative && into.kind() == Value.Kind.BIG_NUMBER) {
+            into.big = into.big.negate();
         }
     }
 
@@ -113,7 +133,13 @@ final class FormedNumberParser extends ValueParser {
         char letter = (char) bytes[from + at];
         int plus = PLUS.indexOf(letter);
         int minus = MINUS.indexOf(letter);
-        if (plus < 0 && minus < 0 || length > scratch.length) {
+        boolean punched = plus >= 0 || minus >= 0;
+        if (isSign(bytes[from])) {
+            return wrongSign(
+                    into,
+                    "It has a sign in front" + (punched ? " and one in a digit." : "; the layout has it in a digit."));
+        }
+        if (!punched || length > scratch.length) {
             return digits.parse(bytes, from, to, into);
         }
         System.arraycopy(bytes, from, scratch, 0, length);

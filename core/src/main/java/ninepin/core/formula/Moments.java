@@ -86,6 +86,9 @@ final class Moments {
         return unit;
     }
 
+    /** How many of a unit make one of the next longer one, where it is always as many. */
+    private static final long[] MOST_OF = {Long.MAX_VALUE, 12, Long.MAX_VALUE, 24, 60, 60};
+
     private static Long amount(String text, int first, int last) {
         boolean minus = text.startsWith("-");
         String[] parts = text.replaceFirst("^[+-]", "").split("[-: ]");
@@ -96,6 +99,10 @@ final class Moments {
         for (int i = 0; i < parts.length; i++) {
             int unit = first + i;
             if (!parts[i].matches(unit == 5 ? "[0-9]{1,9}(\\.[0-9]{1,9})?" : "[0-9]{1,6}")) {
+                return null;
+            }
+            // Only the first of them may be as large as it likes.
+            if (i > 0 && new BigDecimal(parts[i]).compareTo(BigDecimal.valueOf(MOST_OF[unit])) >= 0) {
                 return null;
             }
             long factor = unit == 0 ? 12 : unit == 1 ? 1 : NANOS_OF[unit];

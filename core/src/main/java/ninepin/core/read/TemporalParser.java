@@ -195,9 +195,9 @@ final class TemporalParser extends ValueParser {
         if (pivot >= 0) {
             year += year <= pivot ? 2000 : 1900;
         }
-        if (month < 1 || month > 12 || day < 1 || day > 31 || day > 28 && !exists(year, month, day)) {
+        if (year < 1 || month < 1 || month > 12 || day < 1 || day > 31 || day > 28 && !exists(year, month, day)) {
             into.setNull();
-            return noSuchDay(month, day);
+            return noSuchDay(year, month, day);
         }
         into.set(kind, epochDay(year, month, day));
         into.nanos = nanos;
@@ -225,12 +225,14 @@ final class TemporalParser extends ValueParser {
         return total - 719_528;
     }
 
-    private Problem noSuchDay(int month, int day) {
+    private Problem noSuchDay(int year, int month, int day) {
         String advice = null;
         if (month > 12 && day <= 12 && day >= 1) {
             advice = "There is no month " + month + ". Day and month may have changed places.";
         } else if (month < 1 || month > 12) {
             advice = "There is no month " + month + ".";
+        } else if (year < 1) {
+            advice = "There is no year " + year + ".";
         } else {
             advice = "That month has no day " + day + ".";
         }

@@ -49,7 +49,7 @@ class ValueParserTest {
     }
 
     @Property
-    void every_day_of_ten_thousand_years_is_read(@ForAll @IntRange(min = -719528, max = 2932896) int epochDay) {
+    void every_day_of_ten_thousand_years_is_read(@ForAll @IntRange(min = -719162, max = 2932896) int epochDay) {
         LocalDate day = LocalDate.ofEpochDay(epochDay);
         byte[] bytes = day.format(DateTimeFormatter.ofPattern("dd.MM.uuuu")).getBytes(StandardCharsets.US_ASCII);
         Value value = new Value();

@@ -5,6 +5,7 @@ import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.stream.Stream;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -19,7 +20,10 @@ class FileMoves {
 
     private static final Logger LOG = LoggerFactory.getLogger(FileMoves.class);
 
+    private static final int LOCKS = 64;
+
     private final RunMapper mapper;
+    private final Object[] locks = Stream.generate(Object::new).limit(LOCKS).toArray();
 
     FileMoves(RunMapper mapper) {
         this.mapper = mapper;
@@ -32,6 +36,13 @@ class FileMoves {
      * @throws NoSuchFileException where it is gone
      */
     Path settle(long run) throws IOException {
+        // The thread that has ended a run and the one that looks after everything may come at the same moment.
+        synchronized (locks[(int) (run % locks.length)]) {
+            return settleAlone(run);
+        }
+    }
+
+    private Path settleAlone(long run) throws IOException {
         while (true) {
             RunRow row = mapper.find(run).orElseThrow();
             if (row.movingTo() == null) {
@@ -41,8 +52,8 @@ class FileMoves {
             Path to = Path.of(row.movingTo());
             try {
                 FileHome.move(from, to);
-                if (mapper.moved(run, row.movingTo(), row.movingTo()) == 0) {
-                    // The record wants it elsewhere by now.
+                if (mapper.moved(run, row.movingTo(), row.movingTo()) == 0 && isSaidToBeAt(run, from)) {
+                    // The record wants it elsewhere by now; unless another process has put this very move on record.
                     FileHome.move(to, from);
                 }
             } catch (FileAlreadyExistsException e) {
@@ -52,6 +63,10 @@ class FileMoves {
                 mapper.moveElsewhere(run, row.movingTo(), other.toString());
             }
         }
+    }
+
+    private boolean isSaidToBeAt(long run, Path file) {
+        return mapper.find(run).orElseThrow().filePath().equals(file.toString());
     }
 
     /** Goes on with what was broken off, of runs that nobody works on. */

@@ -11,6 +11,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.annotation.Order;
 import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.dao.DuplicateKeyException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
@@ -90,6 +91,13 @@ class ProblemAdvice {
         }
         String what = "The " + column.group(1).replace('_', ' ') + " is too long.";
         return ResponseEntity.unprocessableContent().body(Problems.detail(HttpStatus.UNPROCESSABLE_CONTENT, what));
+    }
+
+    /** Two have made the same at the same moment; the other one was first. */
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> taken(DuplicateKeyException e) {
+        String what = "Somebody else has just made the same. Reload to see it.";
+        return ResponseEntity.status(HttpStatus.CONFLICT).body(Problems.detail(HttpStatus.CONFLICT, what));
     }
 
     @ExceptionHandler(AsyncRequestNotUsableException.class)

@@ -59,9 +59,15 @@ public class Folders {
     /** Keeps a sample; whoever reads it meanwhile sees the old one or the new one, whole. */
     public void keepSample(Path sample, InputStream bytes) throws IOException {
         Files.createDirectories(sample.getParent());
-        Path part = sample.resolveSibling(sample.getFileName() + ".part");
-        Files.copy(bytes, part, StandardCopyOption.REPLACE_EXISTING);
-        Files.move(part, sample, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        // Two may give one at the same moment; the last one whole stays.
+        Path part =
+                Files.createTempFile(sample.getParent(), sample.getFileName().toString(), ".part");
+        try {
+            Files.copy(bytes, part, StandardCopyOption.REPLACE_EXISTING);
+            Files.move(part, sample, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        } finally {
+            Files.deleteIfExists(part);
+        }
     }
 
     /** Where files given through the browser or the API are kept. */

@@ -35,6 +35,7 @@ import ninepin.server.jobs.LiveGate;
 import ninepin.server.jobs.ShapingContexts;
 import ninepin.server.proofs.ProofMapper.ProofRow;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Keeps proofs and proves drafts by them. */
 @Service
@@ -71,9 +72,18 @@ class Proofs implements LiveGate {
     private final ShapingContexts contexts;
     private final CodeLists codes;
     private final Folders folders;
+    private final TransactionTemplate transaction;
     private final Clock clock;
 
-    Proofs(ProofMapper mapper, Jobs jobs, ShapingContexts contexts, CodeLists codes, Folders folders, Clock clock) {
+    Proofs(
+            ProofMapper mapper,
+            Jobs jobs,
+            ShapingContexts contexts,
+            CodeLists codes,
+            Folders folders,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.transaction = transaction;
         this.mapper = mapper;
         this.jobs = jobs;
         this.contexts = contexts;
@@ -161,11 +171,18 @@ class Proofs implements LiveGate {
                     + " records. A proof is read by people: give the job a smaller one.");
         }
         Proof kept = proof.expecting(made);
-        try (InputStream bytes = Files.newInputStream(sample)) {
-            folders.keepSample(folders.sample("proof-" + row.id() + "-" + name), bytes);
-        }
-        mapper.add(row.id(), name, Definitions.write(kept), clock.instant(), who);
+        transaction.executeWithoutResult(status -> keep(row, name, kept, sample, who));
         return prove(mapper.find(row.id(), name).orElseThrow(), draft);
+    }
+
+    /** The name first, which one person gets; its sample before anybody else sees it. */
+    private void keep(JobRow row, String name, Proof proof, Path sample, String who) {
+        try (InputStream bytes = Files.newInputStream(sample)) {
+            mapper.add(row.id(), name, Definitions.write(proof), clock.instant(), who);
+            folders.keepSample(folders.sample("proof-" + row.id() + "-" + name), bytes);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /** Expects from now on what the draft makes of the sample now. */

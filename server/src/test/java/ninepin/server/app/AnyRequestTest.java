@@ -9,10 +9,15 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -147,6 +152,34 @@ class AnyRequestTest {
         assertThat(asked).isGreaterThan(90 * EACH);
         assertThat(wrong).as("seed " + seed).isEmpty();
         assertThat(server.get("/api/jobs").size()).isPositive();
+    }
+
+    /** The same made by many at once: one of them has made it, all others are told so. */
+    @Test
+    void of_many_who_make_the_same_at_once_one_does_and_the_others_are_told() throws Exception {
+        Map<String, String> made = Map.of(
+                "/api/code-lists",
+                "{\"basedOn\":0,\"note\":\"\",\"list\":{\"name\":\"NAME\",\"columns\":[\"code\"],\"entries\":[]}}",
+                "/api/layouts",
+                "{\"revision\":0,\"layout\":" + layout.toString().replace("\"name\":\"test\"", "\"name\":\"NAME\"")
+                        + "}",
+                "/api/jobs",
+                "{\"revision\":0,\"job\":" + job.toString().replace("\"name\":\"quality\"", "\"name\":\"NAME\"")
+                        + ",\"layout\":" + layout + "}");
+        ExecutorService people = Executors.newFixedThreadPool(8);
+        for (Map.Entry<String, String> one : made.entrySet()) {
+            for (int round = 0; round < 5; round++) {
+                String body = one.getValue().replace("NAME", "crowd-" + round);
+                Callable<Integer> make =
+                        () -> server.send("POST", one.getKey(), body).statusCode();
+                List<Integer> answers = new ArrayList<>();
+                for (Future<Integer> answer : people.invokeAll(Collections.nCopies(8, make))) {
+                    answers.add(answer.get());
+                }
+                assertThat(answers).as(one.getKey()).containsOnly(201, 409).containsOnlyOnce(201);
+            }
+        }
+        people.shutdown();
     }
 
     /** Files that are none of the kind, sent to every place that takes one. */

@@ -44,6 +44,10 @@ export function App() {
     return () => window.removeEventListener("signed-out", out);
   }, [queries]);
 
+  // What a screen failed on may have been an answer that was kept.
+  const forget = () =>
+    queries.removeQueries({ predicate: (q) => !["session", "facts"].includes(String(q.queryKey[0])) });
+
   if (session.isPending || facts.isPending) return null;
   if (!session.data || !facts.data) {
     return <Empty title="Ninepin does not answer">Start it again, then load this page anew.</Empty>;
@@ -53,7 +57,7 @@ export function App() {
   return (
     <>
       <Frame facts={facts.data} person={who} theme={theme}>
-        <ErrorBoundary at={at}>
+        <ErrorBoundary at={at} onFailed={forget}>
           <Routes>
             <Route path="/" element={<Navigate to="/today" replace />} />
             <Route path="/today" element={<TodayPage />} />

@@ -1,8 +1,15 @@
 import { Component, type ReactNode } from "react";
 import { Button } from "../ui/basics";
 
+type Props = {
+  at: string;
+  /** Told that a screen failed, so that what it failed on is not taken for good any longer. */
+  onFailed: () => void;
+  children: ReactNode;
+};
+
 /** Keeps the rest of the interface usable when a screen fails; another address gets another chance. */
-export class ErrorBoundary extends Component<{ at: string; children: ReactNode }, { error?: Error; at: string }> {
+export class ErrorBoundary extends Component<Props, { error?: Error; at: string }> {
   state: { error?: Error; at: string } = { at: this.props.at };
 
   static getDerivedStateFromError(error: Error) {
@@ -11,6 +18,10 @@ export class ErrorBoundary extends Component<{ at: string; children: ReactNode }
 
   static getDerivedStateFromProps(props: { at: string }, state: { error?: Error; at: string }) {
     return props.at === state.at ? null : { error: undefined, at: props.at };
+  }
+
+  componentDidCatch() {
+    this.props.onFailed();
   }
 
   render() {

@@ -1,12 +1,6 @@
 package ninepin.core.testing;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.OutputStream;
-import java.io.UncheckedIOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
-import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -22,25 +16,22 @@ public final class CuttingProxy implements AutoCloseable {
         BEFORE_THE_ANSWER
     }
 
-    private final ServerSocket server;
-    private final int behind;
     private final Cut cut;
     private final AtomicInteger commitsToGo;
+    private final Passage passage;
 
     /**
      * @param behind the port of the database
      * @param commits the commit that is cut, counted from 1
      */
     public CuttingProxy(int behind, Cut cut, int commits) throws IOException {
-        this.server = new ServerSocket(0, 50, InetAddress.getLoopbackAddress());
-        this.behind = behind;
         this.cut = cut;
         this.commitsToGo = new AtomicInteger(commits);
-        daemon(this::accept);
+        this.passage = new Passage(behind, "cutting proxy", Connection::new);
     }
 
     public int port() {
-        return server.getLocalPort();
+        return passage.port();
     }
 
     /** Whether it has cut. */
@@ -48,51 +39,20 @@ public final class CuttingProxy implements AutoCloseable {
         return commitsToGo.get() <= 0;
     }
 
-    private static void daemon(Runnable work) {
-        Thread thread = new Thread(work, "cutting proxy");
-        thread.setDaemon(true);
-        thread.start();
-    }
+    private final class Connection implements Passage.Judge {
 
-    private void accept() {
-        try {
-            while (true) {
-                Socket client = server.accept();
-                Socket database = new Socket(InetAddress.getLoopbackAddress(), behind);
-                client.setTcpNoDelay(true);
-                database.setTcpNoDelay(true);
-                boolean[] mute = {false};
-                daemon(() -> pass(client, database, true, mute));
-                daemon(() -> pass(database, client, false, mute));
-            }
-        } catch (IOException e) {
-            // The proxy was closed.
-        }
-    }
+        private volatile boolean mute;
 
-    private void pass(Socket from, Socket to, boolean fromClient, boolean[] mute) {
-        byte[] buffer = new byte[1 << 16];
-        try (from;
-                to) {
-            InputStream in = from.getInputStream();
-            OutputStream out = to.getOutputStream();
-            int n;
-            while ((n = in.read(buffer)) >= 0) {
-                if (fromClient && isCommit(buffer, n) && commitsToGo.decrementAndGet() == 0) {
-                    if (cut == Cut.BEFORE_THE_COMMIT) {
-                        return;
-                    }
-                    mute[0] = true;
+        @Override
+        public Passage.Verdict of(boolean fromClient, byte[] bytes, int length) {
+            if (fromClient && isCommit(bytes, length) && commitsToGo.decrementAndGet() == 0) {
+                if (cut == Cut.BEFORE_THE_COMMIT) {
+                    return Passage.Verdict.DROP;
                 }
-                if (!fromClient && mute[0]) {
-                    // The server has answered, so it has committed.
-                    return;
-                }
-                out.write(buffer, 0, n);
-                out.flush();
+                mute = true;
             }
-        } catch (IOException e) {
-            // The other side is gone.
+            // The server has answered, so it has committed.
+            return !fromClient && mute ? Passage.Verdict.DROP : Passage.Verdict.PASS;
         }
     }
 
@@ -105,10 +65,6 @@ public final class CuttingProxy implements AutoCloseable {
 
     @Override
     public void close() {
-        try {
-            server.close();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        passage.close();
     }
 }

@@ -3,13 +3,13 @@ import { Link } from "react-router";
 import { api, ask } from "../api/client";
 import { DeleteDialog } from "../ui/delete-dialog";
 
-/** Deletes a connection that no job delivers through, and names the jobs that keep it. */
+/** Deletes a connection that nothing uses, and names the jobs and code lists that keep it. */
 export function DeleteConnection(props: { name: string; title: string; onDeleted: () => void; onClose: () => void }) {
   const queries = useQueryClient();
   const params = { path: { name: props.name } };
-  const jobs = useQuery({
-    queryKey: ["connection-jobs", props.name],
-    queryFn: () => ask(api.GET("/api/connections/{name}/jobs", { params })),
+  const uses = useQuery({
+    queryKey: ["connection-uses", props.name],
+    queryFn: () => ask(api.GET("/api/connections/{name}/uses", { params })),
     gcTime: 0,
   });
   const remove = useMutation({
@@ -19,33 +19,35 @@ export function DeleteConnection(props: { name: string; title: string; onDeleted
       props.onDeleted();
     },
   });
-  const used = jobs.data ?? [];
+  const used = uses.data ?? [];
   return (
     <DeleteDialog
       what={props.title}
-      refused={!jobs.data || used.length > 0}
+      refused={!uses.data || used.length > 0}
       pending={remove.isPending}
-      error={remove.error ?? jobs.error}
+      error={remove.error ?? uses.error}
       onDelete={() => remove.mutate()}
       onClose={props.onClose}
     >
       {used.length > 0 ? (
         <p>
-          These jobs deliver through it, in their draft or live:{" "}
-          {used.map((job, i) => (
-            <span key={job}>
-              {i > 0 && ", "}
-              <Link to={`/jobs/${job}?section=5`} className="text-pine underline">
-                {job}
+          It is used, in a draft or live, by{" "}
+          {used.map((use, i) => (
+            <span key={use.kind + use.name}>
+              {i > 0 && (i === used.length - 1 ? " and " : ", ")}
+              {use.kind === "code list" && "the code list "}
+              <Link
+                to={use.kind === "job" ? `/jobs/${use.name}?section=5` : `/code-lists/${use.name}`}
+                className="text-pine underline"
+              >
+                {use.name}
               </Link>
             </span>
           ))}
-          . Give them another connection first.
+          . Give each another connection first.
         </p>
       ) : (
-        <p>
-          No job delivers through it. Its address and its sealed password are forgotten; the database is not touched.
-        </p>
+        <p>Nothing uses it. Its address and its sealed password are forgotten; the database is not touched.</p>
       )}
     </DeleteDialog>
   );

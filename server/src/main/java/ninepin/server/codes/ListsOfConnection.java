@@ -16,12 +16,12 @@ class ListsOfConnection implements ConnectionUse {
     }
 
     @Override
-    public List<String> usersOf(String connection) {
+    public List<Use> usesOf(String connection) {
         return lists.all().stream()
                 .map(row -> Definitions.codeList(row.definition()))
                 .filter(list ->
                         list.query() != null && list.query().connection().equals(connection))
-                .map(list -> "the code list " + list.name())
+                .map(list -> new Use(Kind.CODE_LIST, list.name()))
                 .toList();
     }
 }

@@ -43,9 +43,9 @@ class ConnectionController {
         return connections.put(name, input, who.getName());
     }
 
-    @GetMapping("/{name}/jobs")
-    List<String> jobs(@PathVariable String name) {
-        return connections.usersOf(connections.known(name));
+    @GetMapping("/{name}/uses")
+    List<ConnectionUse.Use> uses(@PathVariable String name) {
+        return connections.usesOf(connections.known(name));
     }
 
     @DeleteMapping("/{name}")

@@ -249,15 +249,17 @@ public class Connections {
         }
     }
 
-    public List<String> usersOf(String name) {
-        return uses.stream().flatMap(u -> u.usersOf(name).stream()).toList();
+    /** What would no longer work without a connection. */
+    List<ConnectionUse.Use> usesOf(String name) {
+        return uses.stream().flatMap(u -> u.usesOf(name).stream()).toList();
     }
 
     /** Deletes a connection that nothing needs. */
     public void delete(String name) {
-        List<String> jobs = usersOf(name);
-        if (!jobs.isEmpty()) {
-            throw Problems.conflict("The connection " + name + " is used by " + String.join(", ", jobs) + ".");
+        List<ConnectionUse.Use> used = usesOf(name);
+        if (!used.isEmpty()) {
+            throw Problems.conflict("The connection " + name + " is used by "
+                    + used.stream().map(Object::toString).collect(Collectors.joining(", ")) + ".");
         }
         if (mapper.delete(name) == 0) {
             throw Problems.notFound("There is no connection " + name + ".");

@@ -15,7 +15,9 @@ class JobsOfConnection implements ConnectionUse {
     }
 
     @Override
-    public List<String> usersOf(String connection) {
-        return jobs.deliveringThrough(connection);
+    public List<Use> usesOf(String connection) {
+        return jobs.deliveringThrough(connection).stream()
+                .map(job -> new Use(Kind.JOB, job))
+                .toList();
     }
 }

@@ -128,7 +128,7 @@ class EveryAnswerTest {
         ask("PUT", "/api/connections/{name}", name("spare"), "", there);
         ask("PUT", "/api/connections/{name}", name("No Name"), "", there);
         get("/api/connections");
-        get("/api/connections/{name}/jobs", name("warehouse"), "");
+        get("/api/connections/{name}/uses", name("warehouse"), "");
         get("/api/connections/{name}/tables", name("warehouse"), "");
         get("/api/connections/{name}/tables", name("none"), "");
         Map<String, String> table = Map.of("name", "warehouse", "table", "quality_result");

@@ -24,6 +24,8 @@ final class CastReader {
 
     private final Parser parser;
     private final Cursor cursor;
+    /** Whether the type is a text of always as many characters. */
+    private boolean fixed;
 
     CastReader(Parser parser) {
         this.parser = parser;
@@ -44,7 +46,13 @@ final class CastReader {
                     "No " + type.kind().words.replaceFirst("^an? ", "") + " can be made of " + operand.type.kind().words
                             + ".");
         }
-        return cast;
+        return fixed ? filled(cast.at(operand.from, cursor.end())) : cast;
+    }
+
+    /** A text of CHAR, filled up with blanks. */
+    private static Expr filled(Expr cast) {
+        Datum length = new Datum().set(cast.type.precision());
+        return new Strict(cast.type, (self, in, out) -> Texts.pad(self, in[0], length, " ", false, out), cast);
     }
 
     private Template template(Expr operand, SqlType type) {
@@ -78,9 +86,10 @@ final class CastReader {
         cursor.next();
         switch (word) {
             case "CHAR", "CHARACTER", "VARCHAR":
-                cursor.takeWord("VARYING");
-                int length = size(0, SqlType.MOST_CHARACTERS);
-                return new SqlType(Kind.CHARACTER, length, 0);
+                boolean varying = word.equals("VARCHAR") | cursor.takeWord("VARYING");
+                SqlType text = SqlType.text(size(0, SqlType.MOST_CHARACTERS));
+                fixed = !varying && text.precision() > 0;
+                return text;
             case "SMALLINT":
                 return SqlType.numeric(5, 0);
             case "INTEGER", "INT":

@@ -24,6 +24,7 @@ public record FunctionGuide(String name, String signature, String example) {
             of("UPPER", "UPPER(text)", "UPPER('fat')"),
             of("LOWER", "LOWER(text)", "LOWER('FAT')"),
             of("CHAR_LENGTH", "CHAR_LENGTH(text)", "CHAR_LENGTH('Larkfell')"),
+            of("OCTET_LENGTH", "OCTET_LENGTH(text)", "OCTET_LENGTH('Höf')"),
             of("POSITION", "POSITION(text IN text)", "POSITION('-' IN 'R07-12')"),
             of("OVERLAY", "OVERLAY(text PLACING text FROM start FOR length)", "OVERLAY('R7' PLACING '0' FROM 2 FOR 0)"),
             of("LPAD", "LPAD(text, length, fill)", "LPAD('7', 3, '0')"),

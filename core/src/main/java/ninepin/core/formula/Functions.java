@@ -41,6 +41,7 @@ final class Functions {
         add("UPPER", 0, a -> ofText(a, (s, in, out) -> out.set(in[0].text.toUpperCase(Locale.ROOT))), CHARACTER);
         add("LOWER", 0, a -> ofText(a, (s, in, out) -> out.set(in[0].text.toLowerCase(Locale.ROOT))), CHARACTER);
         add("CHAR_LENGTH", 0, a -> count(a, (s, in, out) -> out.set(Texts.length(in[0].text))), CHARACTER);
+        add("OCTET_LENGTH", 0, a -> count(a, (s, in, out) -> out.set(Texts.octets(in[0].text))), CHARACTER);
         add("LPAD", 1, a -> pad(a, true), CHARACTER, NUMERIC, CHARACTER);
         add("RPAD", 1, a -> pad(a, false), CHARACTER, NUMERIC, CHARACTER);
         add("REPLACE", 0, Functions::replace, CHARACTER, CHARACTER, CHARACTER);
@@ -50,12 +51,20 @@ final class Functions {
         add("FLOOR", 0, a -> whole(a, RoundingMode.FLOOR), NUMERIC);
         add("CEILING", 0, a -> whole(a, RoundingMode.CEILING), NUMERIC);
         add("POWER", 0, Functions::power, NUMERIC, NUMERIC);
+        alias("CHARACTER_LENGTH", "CHAR_LENGTH");
+        alias("CEIL", "CEILING");
     }
 
     private Functions() {}
 
     private static void add(String name, int optional, Maker maker, Kind... kinds) {
         ALL.put(name, new Function(name, List.of(kinds), optional, maker));
+    }
+
+    /** A second name that the standard has for a function. */
+    private static void alias(String name, String of) {
+        Function function = ALL.get(of);
+        ALL.put(name, new Function(name, function.kinds(), function.optional(), function.maker()));
     }
 
     /** A function by its name in upper case, or null. */

@@ -2,6 +2,8 @@ package ninepin.core.formula;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /** Cuts a formula into words and signs. */
 final class Lexer {
@@ -61,12 +63,15 @@ final class Lexer {
     private void take() {
         int from = at;
         char c = text.charAt(at);
-        if (Character.isLetter(c) || c == '_') {
+        if (text.startsWith("U&'", at) || text.startsWith("u&'", at)) {
+            at += 2;
+            unicode(from);
+        } else if (Character.isLetter(c) || c == '_') {
             add(Token.Kind.WORD, word(), from);
         } else if (isDigit(at) || c == '.' && isDigit(at + 1)) {
             number();
         } else if (c == '\'' || c == '"') {
-            quoted(c);
+            add(c == '\'' ? Token.Kind.TEXT : Token.Kind.QUOTED, quoted(c), from);
         } else if (c == ':' && at + 1 < text.length() && isNameStart(text.charAt(at + 1))) {
             at++;
             String name = word();
@@ -114,7 +119,63 @@ final class Lexer {
         add(Token.Kind.NUMBER, text.substring(from, at), from);
     }
 
-    private void quoted(char quote) {
+    /** A text in which characters stand by their numbers: {@code U&'\00F6'}, or with another sign behind UESCAPE. */
+    private void unicode(int from) {
+        String content = quoted('\'');
+        int end = at;
+        char escape = '\\';
+        int word = passBlanks() ? at : end;
+        if (text.regionMatches(true, word, "UESCAPE", 0, 7)) {
+            at = word + 7;
+            int named = passBlanks() ? at : end;
+            String sign = named < text.length() && text.charAt(named) == '\'' ? quoted('\'') : "";
+            if (!sign.matches("[^0-9A-Fa-f+'\"\\s]")) {
+                throw new FormulaException(
+                        word, at, "Behind UESCAPE stands one sign that is no hexadecimal digit, such as '!'.");
+            }
+            escape = sign.charAt(0);
+        } else {
+            at = end;
+        }
+        add(Token.Kind.TEXT, unescaped(content, escape, from), from);
+    }
+
+    private String unescaped(String content, char escape, int from) {
+        Matcher escapes = Pattern.compile("(?s)" + Pattern.quote(String.valueOf(escape))
+                        + "(?<same>" + Pattern.quote(String.valueOf(escape))
+                        + ")?(?:(?<four>[0-9A-Fa-f]{4})|\\+(?<six>[0-9A-Fa-f]{6}))?")
+                .matcher(content);
+        StringBuilder out = new StringBuilder();
+        int behind = 0;
+        while (escapes.find(behind)) {
+            out.append(content, behind, escapes.start());
+            if (escapes.group("same") != null) {
+                out.append(escape);
+                behind = escapes.end("same");
+            } else {
+                String digits = escapes.group("four") != null ? escapes.group("four") : escapes.group("six");
+                int point = digits == null ? -1 : Integer.parseInt(digits, 16);
+                if (!Character.isValidCodePoint(point)) {
+                    throw new FormulaException(
+                            from,
+                            at,
+                            "Behind " + escape
+                                    + " stand the four hexadecimal digits of a character, + and six of them, or "
+                                    + escape + " again.");
+                }
+                out.appendCodePoint(point);
+                behind = escapes.end();
+            }
+        }
+        out.append(content, behind, content.length());
+        if (out.codePoints().anyMatch(c -> c >= Character.MIN_SURROGATE && c <= Character.MAX_SURROGATE)) {
+            throw new FormulaException(from, at, "This is half a character; its other half is missing.");
+        }
+        return out.toString();
+    }
+
+    /** What stands between two quotes, of which two stand for one. */
+    private String quoted(char quote) {
         int from = at++;
         StringBuilder content = new StringBuilder();
         while (true) {
@@ -136,7 +197,7 @@ final class Lexer {
             content.append(quote);
             at++;
         }
-        add(quote == '\'' ? Token.Kind.TEXT : Token.Kind.QUOTED, content.toString(), from);
+        return content.toString();
     }
 
     private void sign() {

@@ -57,6 +57,31 @@ final class Logic {
         }
     }
 
+    /** IS DISTINCT FROM. */
+    static final class Distinct extends Expr {
+        private final Expr left;
+        private final Expr right;
+        private final SqlType.Kind kind;
+        private final boolean negated;
+
+        Distinct(Expr left, Expr right, boolean negated) {
+            super(SqlType.BOOLEAN);
+            this.left = left;
+            this.right = right;
+            this.kind = left.type.union(right.type).kind();
+            this.negated = negated;
+        }
+
+        @Override
+        Datum eval(Standpoint row) {
+            Datum a = left.eval(row);
+            Datum b = right.eval(row);
+            boolean distinct =
+                    a.isNull() || b.isNull() ? a.isNull() != b.isNull() : Comparison.compare(kind, a, b) != 0;
+            return value.set(distinct != negated);
+        }
+    }
+
     /** IS TRUE, IS FALSE, IS UNKNOWN; the truth asked for is null for the last. */
     static final class IsTruth extends Expr {
         private final Expr operand;

@@ -1,15 +1,13 @@
 package ninepin.core.formula;
 
 import java.math.BigDecimal;
-import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ninepin.core.formula.SqlType.Kind;
 
 /** Reads literals of dates, times and intervals, and what is taken out of them. */
 final class Moments {
-
-    private static final List<String> UNITS = List.of("YEAR", "MONTH", "DAY", "HOUR", "MINUTE", "SECOND");
-    private static final long[] NANOS_OF = {0, 0, Times.DAY, 3600 * Times.NANOS, 60 * Times.NANOS, Times.NANOS};
 
     private final Parser parser;
 
@@ -58,55 +56,63 @@ final class Moments {
             throw cursor.unexpected("expected an amount as a text, such as INTERVAL '3' DAY");
         }
         cursor.next();
-        int first = unit("behind the amount");
-        int last = cursor.takeWord("TO") ? unit("behind TO") : first;
-        boolean months = first <= 1;
-        if (last < first || months != last <= 1) {
-            throw cursor.unexpected(
-                    "which does not go together; intervals go from YEAR to MONTH or from DAY to SECOND");
-        }
-        Constant constant = new Constant(months ? SqlType.MONTHS : SqlType.SECONDS);
-        Long amount = amount(token.text().strip(), first, last);
+        Span span = span("the amount");
+        int point = token.text().indexOf('.');
+        Constant constant = new Constant(
+                SqlType.interval(span, point < 0 ? 0 : token.text().strip().length() - point - 1));
+        Long amount = amount(token.text().strip(), span);
         if (amount == null) {
-            throw new FormulaException(
-                    token.from(),
-                    token.to(),
-                    "This is no amount of " + UNITS.get(first) + (last > first ? " TO " + UNITS.get(last) : "") + ".");
+            throw new FormulaException(token.from(), token.to(), "This is no amount of " + span + ".");
         }
         constant.value.set(minus ? -amount : amount);
         return constant;
     }
 
-    private int unit(String where) {
-        int unit = UNITS.indexOf(parser.cursor.upper());
-        if (unit < 0 || parser.cursor.peek().kind() != Token.Kind.WORD) {
+    /** The units of an interval, as they stand behind something. */
+    private Span span(String behind) {
+        Cursor cursor = parser.cursor;
+        Span.Unit first = unit("behind " + behind);
+        Span.Unit last = cursor.takeWord("TO") ? unit("behind TO") : first;
+        if (last.compareTo(first) < 0 || first.months() != last.months()) {
+            throw cursor.unexpected(
+                    "which does not go together; intervals go from YEAR to MONTH or from DAY to SECOND");
+        }
+        return new Span(first, last);
+    }
+
+    private boolean unitComes(int ahead) {
+        Token token = parser.cursor.ahead(ahead);
+        return token.kind() == Token.Kind.WORD
+                && Span.Unit.of(token.text().toUpperCase(Locale.ROOT)).isPresent();
+    }
+
+    private Span.Unit unit(String where) {
+        if (!unitComes(0)) {
             throw parser.cursor.unexpected("expected YEAR, MONTH, DAY, HOUR, MINUTE or SECOND " + where);
         }
+        Span.Unit unit = Span.Unit.of(parser.cursor.upper()).orElseThrow();
         parser.cursor.next();
         return unit;
     }
 
-    /** How many of a unit make one of the next longer one, where it is always as many. */
-    private static final long[] MOST_OF = {Long.MAX_VALUE, 12, Long.MAX_VALUE, 24, 60, 60};
-
-    private static Long amount(String text, int first, int last) {
+    private static Long amount(String text, Span span) {
         boolean minus = text.startsWith("-");
         String[] parts = text.replaceFirst("^[+-]", "").split("[-: ]");
-        if (parts.length != last - first + 1) {
+        int first = span.first().ordinal();
+        if (parts.length != span.last().ordinal() - first + 1) {
             return null;
         }
         BigDecimal amount = BigDecimal.ZERO;
         for (int i = 0; i < parts.length; i++) {
-            int unit = first + i;
-            if (!parts[i].matches(unit == 5 ? "[0-9]{1,9}(\\.[0-9]{1,9})?" : "[0-9]{1,6}")) {
+            Span.Unit unit = Span.Unit.values()[first + i];
+            if (!parts[i].matches(unit == Span.Unit.SECOND ? "[0-9]{1,9}(\\.[0-9]{1,9})?" : "[0-9]{1,6}")) {
                 return null;
             }
-            // Only the first of them may be as large as it likes.
-            if (i > 0 && new BigDecimal(parts[i]).compareTo(BigDecimal.valueOf(MOST_OF[unit])) >= 0) {
+            BigDecimal part = new BigDecimal(parts[i]);
+            if (i > 0 && part.compareTo(BigDecimal.valueOf(unit.inNext)) >= 0) {
                 return null;
             }
-            long factor = unit == 0 ? 12 : unit == 1 ? 1 : NANOS_OF[unit];
-            amount = amount.add(new BigDecimal(parts[i]).multiply(BigDecimal.valueOf(factor)));
+            amount = amount.add(part.multiply(BigDecimal.valueOf(unit.length)));
         }
         if (amount.compareTo(BigDecimal.valueOf(Long.MAX_VALUE)) > 0) {
             return null;
@@ -115,49 +121,53 @@ final class Moments {
     }
 
     Expr extract() {
-        Token part = parser.cursor.next();
-        String name = part.text().toUpperCase(Locale.ROOT);
-        if (!UNITS.contains(name)) {
-            throw new FormulaException(
-                    part.from(),
-                    part.to(),
-                    "There is no part " + part.text() + "; the parts are " + String.join(", ", UNITS) + ".");
-        }
-        parser.cursor.expectWord("FROM", "behind " + name);
+        Token named = parser.cursor.next();
+        Span.Unit part = Span.Unit.of(named.text().toUpperCase(Locale.ROOT))
+                .orElseThrow(() -> new FormulaException(
+                        named.from(),
+                        named.to(),
+                        "There is no part " + named.text() + "; the parts are "
+                                + Stream.of(Span.Unit.values()).map(Enum::name).collect(Collectors.joining(", "))
+                                + "."));
+        parser.cursor.expectWord("FROM", "behind " + part);
         Expr of = parser.expression();
-        int unit = UNITS.indexOf(name);
         boolean fits =
                 switch (of.type.kind()) {
-                    case DATE -> unit <= 2;
-                    case TIME -> unit > 2;
+                    case DATE -> part.compareTo(Span.Unit.DAY) <= 0;
+                    case TIME -> part.compareTo(Span.Unit.DAY) > 0;
                     case TIMESTAMP, NOTHING -> true;
-                    case MONTHS -> unit <= 1;
-                    case SECONDS -> unit >= 2;
+                    case MONTHS, SECONDS -> of.type.span().has(part);
                     default -> false;
                 };
         if (!fits) {
-            throw new FormulaException(of.from, of.to, name + " cannot be taken from " + of.type.kind().words + ".");
+            String shown = of.type.span() == null ? of.type.kind().words : "an interval of " + of.type.span();
+            throw new FormulaException(of.from, of.to, part + " cannot be taken from " + shown + ".");
         }
         SqlType type =
-                name.equals("SECOND") ? SqlType.numeric(11, of.is(Kind.SECONDS) ? 9 : of.type.scale()) : SqlType.COUNT;
-        return new Strict(type, (self, in, out) -> Times.extract(name, of.type, in[0], out), of);
+                part == Span.Unit.SECOND ? SqlType.numeric(10 + of.type.scale(), of.type.scale()) : SqlType.COUNT;
+        return new Strict(type, (self, in, out) -> Times.extract(part, of.type, in[0], out), of);
     }
 
-    /** The unit behind a difference; days and shorter ones only, since a month has no one length. */
-    Expr qualified(Expr difference, int from) {
-        Cursor cursor = parser.cursor;
-        if (cursor.peek().kind() != Token.Kind.WORD || !UNITS.contains(cursor.upper())) {
-            return difference;
-        }
-        Token first = cursor.peek();
-        int unit = unit("behind the difference");
-        if (cursor.takeWord("TO")) {
-            unit("behind TO");
-        }
-        if (unit <= 1) {
+    /** Says that a difference of two times has no unit behind it; it would mean one thing to one and another to others. */
+    void requireUnit(Operators.Difference difference) {
+        if (!parser.cursor.peek().isSign(")") || !unitComes(1)) {
             throw new FormulaException(
-                    first.from(), first.to(), "The difference is counted in DAY or shorter; take years with EXTRACT.");
+                    difference.from,
+                    difference.to,
+                    "A difference of two " + (difference.of.is(Kind.TIME) ? "times" : "dates")
+                            + " stands in parentheses with its unit behind it, such as (a - b) "
+                            + (difference.of.is(Kind.TIME) ? "MINUTE" : "DAY") + ".");
         }
-        return difference.at(from, cursor.end());
+    }
+
+    /** The difference of two times in the unit behind it: {@code (a - b) DAY}. */
+    Expr qualified(Operators.Difference difference, int from) {
+        int at = parser.cursor.peek().from();
+        Span span = span("the difference");
+        if (difference.of.is(Kind.TIME) && span.first().compareTo(Span.Unit.HOUR) < 0) {
+            throw new FormulaException(
+                    at, parser.cursor.end(), "The difference of two times is counted in HOUR, MINUTE or SECOND.");
+        }
+        return difference.in(span).at(from, parser.cursor.end());
     }
 }

@@ -57,7 +57,15 @@ final class Numbers {
                 return;
             }
         }
-        setExact(self, a.decimal().multiply(b.decimal()), out);
+        BigDecimal product = a.decimal().multiply(b.decimal());
+        if (scale > self.type.scale() && product.stripTrailingZeros().scale() > self.type.scale()) {
+            throw new Misfit(
+                    "FML-02",
+                    self,
+                    "a product with more than " + self.type.scale()
+                            + " digits behind the point; ROUND what is multiplied");
+        }
+        setExact(self, product, out);
     }
 
     static void divide(Expr self, Datum a, Datum b, Datum out) {

@@ -60,6 +60,12 @@ final class Operators {
         return new Strict(SqlType.BOOLEAN, body, left, right).at(left.from, right.to);
     }
 
+    /** IS DISTINCT FROM: whether two differ, where NULL is like NULL and like nothing else. */
+    Expr distinct(Expr left, Expr right, boolean negated) {
+        requireTogether("IS DISTINCT FROM", left, right);
+        return new Logic.Distinct(left, right, negated);
+    }
+
     Expr like(Expr text, Expr pattern, Expr escape) {
         require(Kind.CHARACTER, text, "LIKE");
         require(Kind.CHARACTER, pattern, "LIKE");
@@ -96,7 +102,7 @@ final class Operators {
         } else if (isInterval(left) || isInterval(right)) {
             requireTogether(sign, left, right);
             made = new Strict(
-                    left.type,
+                    left.type.union(right.type),
                     (self, in, out) -> out.set(Times.sum(self, in[0].number, factor, in[1].number)),
                     left,
                     right);
@@ -121,42 +127,66 @@ final class Operators {
     private Expr timeSum(String sign, int factor, Expr left, Expr right) {
         if (sign.equals("-") && isTime(right)) {
             requireTogether(sign, left, right);
-            Kind kind = left.type.kind();
-            return new Difference(left, right, kind);
+            return new Difference(left, right);
         }
         Expr time = isTime(left) ? left : right;
         Expr by = time == left ? right : left;
-        if (!isInterval(by) || time.is(Kind.TIME) && by.is(Kind.MONTHS)) {
+        if (!isInterval(by) || !fits(time.type, by.type)) {
             throw new FormulaException(
                     by.from,
                     by.to,
-                    "To " + time.type.kind().words + " an interval is added, such as INTERVAL '3' DAY; this is "
-                            + by.type.kind().words + ".");
+                    "To " + time.type.kind().words + " an interval is added, such as "
+                            + (time.is(Kind.TIME) ? "INTERVAL '90' MINUTE" : "INTERVAL '3' DAY") + "; this is "
+                            + (isInterval(by) ? "one of " + by.type.span() : by.type.kind().words) + "."
+                            + (time.is(Kind.DATE) && isInterval(by)
+                                    ? " CAST(… AS TIMESTAMP) gives the date a time."
+                                    : ""));
         }
         Kind interval = by.type.kind();
-        SqlType type = time.type;
+        SqlType type = time.is(Kind.DATE) ? time.type : time.type.withFractionOf(by.type);
         return new Strict(
                 type, (self, in, out) -> Times.add(self, type, in[0], interval, in[1], factor, out), time, by);
     }
 
-    /** The difference of two times, which says in which unit it is wanted: {@code (a - b) DAY}. */
-    static final class Difference extends Expr {
-        private final Strict difference;
+    /** A date is moved by whole days or months, a time of the day by hours or less, a timestamp by any. */
+    private static boolean fits(SqlType time, SqlType by) {
+        Span.Unit day = Span.Unit.DAY;
+        return switch (time.kind()) {
+            case DATE -> by.span().last().compareTo(day) <= 0;
+            case TIME -> by.span().first().compareTo(day) > 0;
+            default -> true;
+        };
+    }
 
-        Difference(Expr left, Expr right, Kind kind) {
-            super(SqlType.SECONDS);
-            this.difference =
-                    new Strict(type, (self, in, out) -> Times.between(self, kind, in[0], in[1], out), left, right);
+    /** The difference of two times, of which is not known yet in which unit it is wanted. It is never evaluated. */
+    static final class Difference extends Expr {
+        final SqlType of;
+        private final Expr left;
+        private final Expr right;
+
+        Difference(Expr left, Expr right) {
+            super(SqlType.interval(Span.OF_SECONDS, 0));
+            this.of = left.type.union(right.type);
+            this.left = left;
+            this.right = right;
+        }
+
+        /** The difference in a unit; what is shorter than the unit is cut. */
+        Expr in(Span span) {
+            Kind kind = of.kind();
+            Strict.Body body = span.first().months()
+                    ? (self, in, out) -> out.set(span.cut(Times.months(kind, in[0], in[1])))
+                    : (self, in, out) -> {
+                        Times.between(self, kind, in[0], in[1], out);
+                        out.set(span.cut(out.number));
+                    };
+            return new Strict(SqlType.interval(span, of.scale()), body, left, right);
         }
 
         @Override
         Datum eval(Standpoint row) {
-            return value.setTo(difference.eval(row));
+            throw new IllegalStateException("a difference without its unit");
         }
-    }
-
-    boolean isDifference(Expr e) {
-        return e instanceof Difference;
     }
 
     private static boolean isTime(Expr e) {
@@ -198,8 +228,12 @@ final class Operators {
     private Expr scaledInterval(String sign, Expr interval, Expr by) {
         require(Kind.NUMERIC, by, sign);
         boolean times = sign.equals("*");
+        // A part of a day is hours; of months there is none.
+        SqlType type = times || interval.is(Kind.MONTHS) || interval.is(Kind.NOTHING)
+                ? interval.type
+                : SqlType.interval(new Span(interval.type.span().first(), Span.Unit.SECOND), 9);
         return new Strict(
-                interval.type,
+                type,
                 (self, in, out) -> {
                     BigInteger factor = Numbers.whole(self, in[1]);
                     if (!times && factor.signum() == 0) {

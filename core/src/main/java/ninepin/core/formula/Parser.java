@@ -86,12 +86,17 @@ final class Parser {
         Expr left = predicate();
         while (cursor.takeWord("IS")) {
             boolean negated = cursor.takeWord("NOT");
+            int from = left.from;
+            if (cursor.takeWord("DISTINCT")) {
+                cursor.expectWord("FROM", "behind DISTINCT");
+                left = operators.distinct(left, sum(), negated).at(from, cursor.end());
+                continue;
+            }
             String word = cursor.upper();
             if (!List.of("NULL", "TRUE", "FALSE", "UNKNOWN").contains(word)) {
-                throw cursor.unexpected("expected NULL, TRUE, FALSE or UNKNOWN behind IS");
+                throw cursor.unexpected("expected NULL, TRUE, FALSE, UNKNOWN or DISTINCT FROM behind IS");
             }
             cursor.next();
-            int from = left.from;
             if (word.equals("NULL")) {
                 left = new Logic.IsNull(left, negated);
             } else {
@@ -177,6 +182,9 @@ final class Parser {
             }
             cursor.next();
             left = operators.sum(sign.text(), left, product());
+            if (left instanceof Operators.Difference difference) {
+                wordy.moments().requireUnit(difference);
+            }
         }
     }
 
@@ -221,7 +229,9 @@ final class Parser {
                     Expr inner = expression();
                     cursor.expectSign(")", "to close the parenthesis");
                     inner.at(from, cursor.end());
-                    return operators.isDifference(inner) ? wordy.qualified(inner, from) : inner;
+                    return inner instanceof Operators.Difference difference
+                            ? wordy.moments().qualified(difference, from)
+                            : inner;
                 }
                 throw cursor.unexpected("expected a value");
             case WORD:

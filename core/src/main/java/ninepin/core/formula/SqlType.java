@@ -9,9 +9,10 @@ import ninepin.core.layout.TemporalPattern;
  *
  * @param kind what kind of values it has
  * @param precision for numbers their digits in all; for text the most characters; else 0
- * @param scale for numbers the digits after the point; for times those of the second; else 0
+ * @param scale for numbers the digits after the point; for times and intervals those of the second; else 0
+ * @param span for intervals the units in which they are counted; else null
  */
-public record SqlType(Kind kind, int precision, int scale) {
+public record SqlType(Kind kind, int precision, int scale, Span span) {
 
     /** Kinds of values; values of different kinds are never compared or mixed unasked. */
     public enum Kind {
@@ -40,29 +41,41 @@ public record SqlType(Kind kind, int precision, int scale) {
     /** The most characters of a text. */
     public static final int MOST_CHARACTERS = 1_000_000;
 
-    static final SqlType BOOLEAN = new SqlType(Kind.BOOLEAN, 0, 0);
-    static final SqlType DATE = new SqlType(Kind.DATE, 0, 0);
-    static final SqlType MONTHS = new SqlType(Kind.MONTHS, 0, 0);
-    static final SqlType SECONDS = new SqlType(Kind.SECONDS, 0, 0);
-    static final SqlType NOTHING = new SqlType(Kind.NOTHING, 0, 0);
+    static final SqlType BOOLEAN = new SqlType(Kind.BOOLEAN, 0, 0, null);
+    static final SqlType DATE = new SqlType(Kind.DATE, 0, 0, null);
+    static final SqlType NOTHING = new SqlType(Kind.NOTHING, 0, 0, null);
     /** A count: of characters, years, days. */
     static final SqlType COUNT = numeric(10, 0);
 
     static SqlType numeric(int precision, int scale) {
         int digits = Math.min(precision, MOST_DIGITS);
-        return new SqlType(Kind.NUMERIC, digits, Math.min(scale, digits));
+        return new SqlType(Kind.NUMERIC, digits, Math.min(scale, digits), null);
     }
 
     static SqlType text(long most) {
-        return new SqlType(Kind.CHARACTER, (int) Math.min(most, MOST_CHARACTERS), 0);
+        return new SqlType(Kind.CHARACTER, (int) Math.min(most, MOST_CHARACTERS), 0, null);
     }
 
     static SqlType time(int fraction) {
-        return new SqlType(Kind.TIME, 0, fraction);
+        return new SqlType(Kind.TIME, 0, fraction, null);
     }
 
     static SqlType timestamp(int fraction) {
-        return new SqlType(Kind.TIMESTAMP, 0, fraction);
+        return new SqlType(Kind.TIMESTAMP, 0, fraction, null);
+    }
+
+    /** An interval that is counted in such units; where they end with the second, with so many digits of its parts. */
+    static SqlType interval(Span span, int fraction) {
+        return new SqlType(
+                span.first().months() ? Kind.MONTHS : Kind.SECONDS,
+                0,
+                span.last() == Span.Unit.SECOND ? fraction : 0,
+                span);
+    }
+
+    /** The same kind of time with room for as many digits of the second as the other has. */
+    SqlType withFractionOf(SqlType other) {
+        return new SqlType(kind, precision, Math.max(scale, other.scale), span);
     }
 
     /** The type of a field of a layout. */
@@ -136,7 +149,8 @@ public record SqlType(Kind kind, int precision, int scale) {
         if (kind == Kind.NUMERIC) {
             return numeric(Math.max(precision - scale, other.precision - other.scale) + fraction, fraction);
         }
-        return new SqlType(kind, Math.max(precision, other.precision), fraction);
+        return new SqlType(
+                kind, Math.max(precision, other.precision), fraction, span == null ? null : span.union(other.span));
     }
 
     /** How the type reads in a sentence. */
@@ -144,8 +158,7 @@ public record SqlType(Kind kind, int precision, int scale) {
         return switch (kind) {
             case CHARACTER -> "CHARACTER VARYING(" + precision + ")";
             case NUMERIC -> scale == 0 ? "NUMERIC(" + precision + ")" : "NUMERIC(" + precision + "," + scale + ")";
-            case MONTHS -> "INTERVAL YEAR TO MONTH";
-            case SECONDS -> "INTERVAL DAY TO SECOND";
+            case MONTHS, SECONDS -> "INTERVAL " + span;
             case NOTHING -> "NULL";
             default -> kind.name();
         };

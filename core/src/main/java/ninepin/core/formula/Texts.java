@@ -1,5 +1,7 @@
 package ninepin.core.formula;
 
+import java.nio.charset.StandardCharsets;
+
 /** What is done with texts. Places and lengths count characters (code points), from 1. */
 final class Texts {
 
@@ -7,6 +9,11 @@ final class Texts {
 
     static int length(String text) {
         return text.codePointCount(0, text.length());
+    }
+
+    /** The bytes of a text in UTF-8. */
+    static long octets(String text) {
+        return text.getBytes(StandardCharsets.UTF_8).length;
     }
 
     private static boolean wide(String text) {
@@ -122,15 +129,13 @@ final class Texts {
     static boolean like(Expr self, String text, String pattern, int escape) {
         int[] p = pattern.codePoints().toArray();
         int[] t = text.codePoints().toArray();
+        requireEscapes(self, p, escape);
         int ti = 0;
         int pi = 0;
         int star = -1;
         int mark = 0;
         while (ti < t.length) {
             boolean escaped = pi < p.length && p[pi] == escape;
-            if (escaped && (pi + 1 == p.length || p[pi + 1] != '%' && p[pi + 1] != '_' && p[pi + 1] != escape)) {
-                throw new Misfit("FML-03", self, "a pattern whose escape character is not followed by %, _ or itself");
-            }
             if (!escaped && pi < p.length && p[pi] == '%') {
                 star = pi++;
                 mark = ti;
@@ -148,5 +153,17 @@ final class Texts {
             pi++;
         }
         return pi == p.length;
+    }
+
+    private static void requireEscapes(Expr self, int[] pattern, int escape) {
+        for (int i = 0; i < pattern.length; i++) {
+            if (pattern[i] == escape) {
+                i++;
+                if (i == pattern.length || pattern[i] != '%' && pattern[i] != '_' && pattern[i] != escape) {
+                    throw new Misfit(
+                            "FML-03", self, "a pattern whose escape character is not followed by %, _ or itself");
+                }
+            }
+        }
     }
 }

@@ -1,16 +1,20 @@
 package ninepin.core.formula;
 
-import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.time.DateTimeException;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.time.temporal.ChronoUnit;
 
 /** Dates, times and intervals. Years go from 1 to 9999; there are no zones. */
 final class Times {
 
     static final long NANOS = 1_000_000_000L;
     static final long DAY = 86_400L * NANOS;
+
+    /** What a time of the day is counted in. */
+    private static final Span CLOCK = new Span(Span.Unit.HOUR, Span.Unit.SECOND);
 
     private static final long FIRST = LocalDate.of(1, 1, 1).toEpochDay();
     private static final long LAST = LocalDate.of(9999, 12, 31).toEpochDay();
@@ -67,9 +71,6 @@ final class Times {
         } else if (type.is(SqlType.Kind.TIME)) {
             out.set(Math.floorMod(time.number + amount % DAY, DAY));
         } else if (type.is(SqlType.Kind.DATE)) {
-            if (amount % DAY != 0) {
-                throw new Misfit("FML-03", self, "a date and hours; cast the date to a TIMESTAMP first");
-            }
             out.set(inRange(self, time.number + amount / DAY));
         } else {
             long nanos = time.nanos + Math.floorMod(amount, DAY);
@@ -91,44 +92,48 @@ final class Times {
         }
     }
 
+    /** The whole months from one moment to another; the last counts once its day and its time are reached. */
+    static long months(SqlType.Kind kind, Datum a, Datum b) {
+        boolean timed = kind == SqlType.Kind.TIMESTAMP;
+        return ChronoUnit.MONTHS.between(moment(b, timed), moment(a, timed));
+    }
+
+    private static LocalDateTime moment(Datum d, boolean timed) {
+        LocalDate day = LocalDate.ofEpochDay(d.number);
+        return timed ? LocalDateTime.of(day, LocalTime.ofNanoOfDay(d.nanos)) : day.atStartOfDay();
+    }
+
     /** EXTRACT: a part of a date, time, timestamp or interval. */
-    static void extract(String part, SqlType type, Datum d, Datum out) {
+    static void extract(Span.Unit part, SqlType type, Datum d, Datum out) {
         switch (type.kind()) {
             case DATE -> date(part, d.number, out);
-            case TIME -> time(part, d.number, type.scale(), out);
+            case TIME -> take(part, CLOCK, d.number, type.scale(), out);
             case TIMESTAMP -> {
-                if (part.equals("YEAR") || part.equals("MONTH") || part.equals("DAY")) {
+                if (part.compareTo(Span.Unit.DAY) <= 0) {
                     date(part, d.number, out);
                 } else {
-                    time(part, d.nanos, type.scale(), out);
+                    take(part, CLOCK, d.nanos, type.scale(), out);
                 }
             }
-            case MONTHS -> out.set(part.equals("YEAR") ? d.number / 12 : d.number % 12);
-            default -> {
-                if (part.equals("DAY")) {
-                    out.set(d.number / DAY);
-                } else {
-                    time(part, d.number % DAY, 9, out);
-                }
-            }
+            default -> take(part, type.span(), d.number, type.scale(), out);
         }
     }
 
-    private static void date(String part, long days, Datum out) {
+    private static void date(Span.Unit part, long days, Datum out) {
         LocalDate date = LocalDate.ofEpochDay(days);
         out.set(
-                part.equals("YEAR")
-                        ? date.getYear()
-                        : part.equals("MONTH") ? date.getMonthValue() : date.getDayOfMonth());
+                switch (part) {
+                    case YEAR -> date.getYear();
+                    case MONTH -> date.getMonthValue();
+                    default -> date.getDayOfMonth();
+                });
     }
 
-    private static void time(String part, long nanos, int fraction, Datum out) {
-        long seconds = nanos / NANOS;
-        switch (part) {
-            case "HOUR" -> out.set(seconds / 3600);
-            case "MINUTE" -> out.set(seconds / 60 % 60);
-            default ->
-                out.set(BigDecimal.valueOf(nanos % (60 * NANOS), 9).setScale(fraction, java.math.RoundingMode.DOWN));
+    private static void take(Span.Unit part, Span of, long amount, int fraction, Datum out) {
+        if (part == Span.Unit.SECOND) {
+            out.set(of.seconds(amount, fraction));
+        } else {
+            out.set(of.count(part, amount));
         }
     }
 

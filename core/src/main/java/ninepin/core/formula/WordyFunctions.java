@@ -107,11 +107,10 @@ final class WordyFunctions {
         List<Expr> conditions = new ArrayList<>();
         List<Expr> results = new ArrayList<>();
         while (cursor.takeWord("WHEN")) {
-            Expr when = parser.expression();
             conditions.add(
                     operand == null
-                            ? parser.operators.require(Kind.BOOLEAN, when, "WHEN")
-                            : parser.operators.comparison("=", operand, when));
+                            ? parser.operators.require(Kind.BOOLEAN, parser.expression(), "WHEN")
+                            : oneOf(operand));
             cursor.expectWord("THEN", "behind the condition");
             results.add(parser.expression());
         }
@@ -125,6 +124,15 @@ final class WordyFunctions {
             all.add(otherwise);
         }
         return new Logic.Choice(together("CASE", all, from), conditions, results, otherwise);
+    }
+
+    /** Whether a value is one of those behind WHEN, between commas. */
+    private Expr oneOf(Expr operand) {
+        Expr any = parser.operators.comparison("=", operand, parser.expression());
+        while (parser.cursor.takeSign(",")) {
+            any = parser.operators.junction("OR", any, parser.operators.comparison("=", operand, parser.expression()));
+        }
+        return any;
     }
 
     /** The type that holds the values of all. */
@@ -302,8 +310,7 @@ final class WordyFunctions {
         return new Strict(type, (self, in, out) -> out.set(regex.replace(self, in[0].text, in[1].text)), of, by);
     }
 
-    /** A difference of two times in parentheses with the unit behind it: {@code (a - b) DAY}. */
-    Expr qualified(Expr difference, int from) {
-        return moments.qualified(difference, from);
+    Moments moments() {
+        return moments;
     }
 }

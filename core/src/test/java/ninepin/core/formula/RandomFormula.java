@@ -103,6 +103,13 @@ final class RandomFormula {
                 () -> Pair.of("EXTRACT(%s FROM %s)", pick("YEAR", "MONTH", "DAY"), day(d)),
                 () -> Pair.of("EXTRACT(%s FROM at)", pick("YEAR", "DAY", "HOUR", "MINUTE", "SECOND")),
                 () -> Pair.of("EXTRACT(DAY FROM (%s - %s) DAY)", "DATEDIFF(%s, %s)", day(d), day(d)),
+                () -> Pair.of(
+                        "EXTRACT(MONTH FROM (%s - %s) MONTH)", "TIMESTAMPDIFF(MONTH, %2$s, %1$s)", day(d), day(d)),
+                () -> Pair.of("EXTRACT(YEAR FROM (%s - %s) YEAR)", "TIMESTAMPDIFF(YEAR, %2$s, %1$s)", day(d), day(d)),
+                () -> Pair.of(
+                        "EXTRACT(HOUR FROM (at - CAST(%s AS TIMESTAMP)) HOUR)",
+                        "TIMESTAMPDIFF(HOUR, CAST(%s AS DATETIME), at)", day(d)),
+                () -> Pair.of("OCTET_LENGTH(%s)", text(d)),
                 () -> Pair.of("CASE WHEN %s THEN %s ELSE %s END", truth(d), number(d), number(d)),
                 () -> Pair.of(
                         "CASE %s WHEN %s THEN %s WHEN %s THEN %s END",
@@ -126,8 +133,10 @@ final class RandomFormula {
                 () -> Pair.of("RPAD(%s, %s, %s)", text(d), whole(0, 12), pick("'.'", "'🥛x'")),
                 () -> Pair.of(
                         "REPLACE(%s, %s, COALESCE(%s, ''))", text(d), pick("'a'", "'n'", "' '", "'Tarn'"), text(d)),
-                () -> Pair.of("CAST(CAST(%s AS DECIMAL(30,4)) AS CHAR(60))", number(d)),
-                () -> Pair.of("CAST(%s AS CHAR(10))", day(d)),
+                () -> Pair.of(
+                        "CAST(CAST(%s AS DECIMAL(30,4)) AS VARCHAR(60))",
+                        "CAST(CAST(%s AS DECIMAL(30,4)) AS CHAR(60))", number(d)),
+                () -> Pair.of("CAST(%s AS CHAR(14))", "RPAD(CAST(%s AS CHAR(14)), 14, ' ')", day(d)),
                 () -> Pair.of("COALESCE(%s, %s)", text(d), text(d)),
                 () -> Pair.of("NULLIF(%s, %s)", text(d), text(d)),
                 () -> Pair.of("GREATEST(%s, %s)", text(d), text(d)),
@@ -184,6 +193,8 @@ final class RandomFormula {
                 () -> Pair.of("(%s NOT BETWEEN %s AND %s)", text(d), text(d), text(d)),
                 () -> Pair.of("(%s IN (%s, %s, %s))", number(d), number(d), number(d), number(d)),
                 () -> Pair.of("(%s NOT IN (%s, %s))", text(d), text(d), text(d)),
+                () -> Pair.of("(%s IS DISTINCT FROM %s)", "(NOT %s <=> %s)", number(d), number(d)),
+                () -> Pair.of("(%s IS NOT DISTINCT FROM %s)", "(%s <=> %s)", text(d), text(d)),
                 () -> Pair.of("(%s LIKE %s)", text(d), from(PATTERNS)),
                 () -> Pair.of("(%s NOT LIKE '%%!%%' ESCAPE '!')", text(d)),
                 () -> Pair.of("(%s LIKE_REGEX %s)", "(%s REGEXP %s)", text(d), from(REGEXES)));

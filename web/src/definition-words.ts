@@ -65,13 +65,14 @@ export function documentCheckWords(c: DocumentCheck): string {
 /** How a number is written, where it is not plain digits. */
 function formWords(form?: NumberForm): string {
   if (!form) return "";
-  if (form.written === "packed" || form.written === "binary") return `, ${form.written}`;
+  const unsigned = form.sign === "unsigned" ? ", no sign" : "";
+  if (form.written === "packed" || form.written === "binary") return `, ${form.written}${unsigned}`;
   const sign = {
     trailing: ", sign behind",
     overpunched: ", overpunched",
     "overpunched-leading": ", overpunched first",
   };
-  return `${sign[form.sign as keyof typeof sign] ?? ""}${form.implied ? ", no point" : ""}`;
+  return `${sign[form.sign as keyof typeof sign] ?? unsigned}${form.implied ? ", no point" : ""}`;
 }
 
 export function typeWords(type: DataType): string {

@@ -5,7 +5,7 @@ export type Severity = "note" | "reject" | "halt";
 /** How a number of a fixed-length file is written, where it is not plain digits. */
 export type NumberForm = {
   written?: "digits" | "packed" | "binary";
-  sign?: "leading" | "trailing" | "overpunched" | "overpunched-leading";
+  sign?: "leading" | "trailing" | "overpunched" | "overpunched-leading" | "unsigned";
   implied?: boolean;
 };
 

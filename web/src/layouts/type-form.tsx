@@ -105,6 +105,7 @@ export function TypeForm(props: { type: DataType; fixed?: boolean; put: (type: D
 /** How a number of a fixed-length file is written. */
 function NumberFormForm(props: { form: NumberForm; decimal: boolean; put: (form?: NumberForm) => void }) {
   const { form, decimal, put } = props;
+  const digits = (form.written ?? "digits") === "digits";
   return (
     <>
       <Select
@@ -117,20 +118,26 @@ function NumberFormForm(props: { form: NumberForm; decimal: boolean; put: (form?
           { value: "binary", label: "binary" },
         ]}
       />
-      {(form.written ?? "digits") === "digits" && (
-        <Select
-          label="Sign"
-          value={form.sign ?? "leading"}
-          onChange={(s) => put({ ...form, sign: s as NumberForm["sign"] })}
-          options={[
-            { value: "leading", label: "in front" },
-            { value: "trailing", label: "behind" },
-            { value: "overpunched", label: "in the last digit" },
-            { value: "overpunched-leading", label: "in the first digit" },
-          ]}
-        />
-      )}
-      {decimal && (form.written ?? "digits") === "digits" && (
+      <Select
+        label="Sign"
+        value={digits || form.sign === "unsigned" ? (form.sign ?? "leading") : "leading"}
+        onChange={(s) => put({ ...form, sign: s as NumberForm["sign"] })}
+        options={
+          digits
+            ? [
+                { value: "leading", label: "in front" },
+                { value: "trailing", label: "behind" },
+                { value: "overpunched", label: "in the last digit" },
+                { value: "overpunched-leading", label: "in the first digit" },
+                { value: "unsigned", label: "none: never below zero" },
+              ]
+            : [
+                { value: "leading", label: "it has one" },
+                { value: "unsigned", label: "none: never below zero" },
+              ]
+        }
+      />
+      {decimal && digits && (
         <div className="self-end">
           <Tick
             label="No decimal sign"

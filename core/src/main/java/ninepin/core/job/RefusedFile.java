@@ -114,7 +114,7 @@ public final class RefusedFile {
 
     /** Files for the records of a file on disk, which may be gone. */
     public static RefusedFile like(Layout layout, Path original) throws IOException {
-        if (!Files.exists(original)) {
+        if (!Files.isRegularFile(original)) {
             return like(layout, (ByteSource) null);
         }
         try (FileSource source = FileSource.open(original)) {

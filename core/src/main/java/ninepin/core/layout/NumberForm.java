@@ -18,7 +18,7 @@ public record NumberForm(Written written, Sign sign, boolean implied) {
         DIGITS,
         /** Two digits a byte, the last half byte the sign: C, A, E, F plus, D, B minus. */
         PACKED,
-        /** A whole number in two's complement, the highest byte first. */
+        /** A whole number, the highest byte first; in two's complement, unless it is unsigned. */
         BINARY;
 
         @Override
@@ -27,7 +27,7 @@ public record NumberForm(Written written, Sign sign, boolean implied) {
         }
     }
 
-    /** Where the sign of digits stands. */
+    /** Where the sign stands; of packed and binary numbers only whether there is one. */
     public enum Sign {
         /** In front: {@code -12}; may be missing. */
         LEADING("leading"),
@@ -36,7 +36,9 @@ public record NumberForm(Written written, Sign sign, boolean implied) {
         /** In the last character: A to I are 1 to 9, { is 0; J to R are -1 to -9, } is -0. Plain digits are plus. */
         OVERPUNCHED("overpunched"),
         /** The same in the first character. */
-        OVERPUNCHED_LEADING("overpunched-leading");
+        OVERPUNCHED_LEADING("overpunched-leading"),
+        /** Nowhere: the number is never below zero. */
+        UNSIGNED("unsigned");
 
         private final String words;
 
@@ -53,6 +55,14 @@ public record NumberForm(Written written, Sign sign, boolean implied) {
     public NumberForm {
         written = written == null ? Written.DIGITS : written;
         sign = sign == null ? Sign.LEADING : sign;
+    }
+
+    /** How numbers of a type are written; plain for all other types. */
+    public static NumberForm of(DataType type) {
+        NumberForm form = type instanceof DataType.IntegerNumber i
+                ? i.form()
+                : type instanceof DataType.Decimal d ? d.form() : null;
+        return form == null ? PLAIN : form;
     }
 
     /** Whether the bytes are no text. */

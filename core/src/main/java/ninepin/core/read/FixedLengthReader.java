@@ -5,6 +5,7 @@ import java.util.List;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.NumberForm;
 import ninepin.core.source.ByteSource;
 
 /**
@@ -17,6 +18,9 @@ final class FixedLengthReader extends WindowReader {
     private final int[][] ends;
     private final int[] lengths;
     private final boolean characters;
+    /** Whether some bytes are no text, so that nothing can be told of a record whose bytes are those of blanks. */
+    private final boolean raw;
+
     private int[] bytesAt = new int[256];
 
     /**
@@ -41,6 +45,9 @@ final class FixedLengthReader extends WindowReader {
                     : fields.stream().mapToInt(Field::end).max().orElse(0);
         }
         this.characters = format.countsCharacters();
+        this.raw = layout.recordTypes().stream()
+                .flatMap(t -> t.fields().stream())
+                .anyMatch(f -> NumberForm.of(f.type()).raw());
     }
 
     /** Passes over one record, whatever it holds; false at the end of the file. */
@@ -95,6 +102,9 @@ final class FixedLengthReader extends WindowReader {
 
     @Override
     boolean isBlank() {
+        if (raw) {
+            return false;
+        }
         for (int i = record.start; i < record.start + record.length; i++) {
             if (record.buffer[i] != blank
                     && (record.buffer[i] != '\t' || !format.charset().ascii())) {

@@ -82,7 +82,9 @@ final class FormedNumberParser extends ValueParser {
                 return wrongSign(into, "Character " + (to - 1 - fieldFrom) + " is a blank.");
             }
             negate(into, last == '-');
-        } else if (form.sign() == Sign.LEADING) {
+        } else if (form.sign() == Sign.UNSIGNED && isSign(bytes[from])) {
+            return belowZero(into, "It has a sign; the layout has it without one.");
+        } else if (form.sign() == Sign.LEADING || form.sign() == Sign.UNSIGNED) {
             problem = digits.parse(bytes, from, to, into);
         } else {
             problem = overpunched(bytes, from, to, into);
@@ -117,6 +119,11 @@ final class FormedNumberParser extends ValueParser {
     private static Problem wrongSign(Value into, String advice) {
         into.setNull();
         return new Problem("NUM-01", "a number with one sign", advice);
+    }
+
+    private static Problem belowZero(Value into, String advice) {
+        into.setNull();
+        return new Problem("NUM-01", "a number without a sign", advice);
     }
 
     private static void negate(Value into, boolean negative) {
@@ -173,6 +180,9 @@ final class FormedNumberParser extends ValueParser {
                 number = number * 10 + low;
                 count += number == 0 ? 0 : 1;
             } else if (low == 0xd || low == 0xb) {
+                if (form.sign() == Sign.UNSIGNED) {
+                    return belowZero(into, "Its last half byte says minus; the layout has it without a sign.");
+                }
                 number = -number;
             }
             if (count > 18) {
@@ -187,9 +197,14 @@ final class FormedNumberParser extends ValueParser {
         if (to - from > 8 || to == from) {
             return new Problem("NUM-05", "a binary number of 1 to 8 bytes", "The field has " + (to - from) + ".");
         }
-        long number = bytes[from];
+        boolean unsigned = form.sign() == Sign.UNSIGNED;
+        long number = unsigned ? bytes[from] & 0xff : bytes[from];
         for (int i = from + 1; i < to; i++) {
             number = number << 8 | bytes[i] & 0xff;
+        }
+        if (unsigned && number < 0) {
+            String all = Long.toUnsignedString(number);
+            return new Problem("NUM-02", "at most 18 digits", "It has " + all.length() + ".");
         }
         return scaled(number, into);
     }

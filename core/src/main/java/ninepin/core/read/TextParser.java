@@ -38,7 +38,7 @@ final class TextParser extends ValueParser {
             int bad = charset == FileCharset.UTF_8 ? Utf8.firstBad(bytes, from, to) : firstUndefined(bytes, from, to);
             if (bad >= 0) {
                 into.setNull();
-                return wrongByte(bytes[bad], bad - from);
+                return Utf8.isHalf(bytes, bad, to) ? half(bytes, from, bad) : wrongByte(bytes[bad], bad - from);
             }
             if (charset == FileCharset.UTF_8) {
                 characters = Utf8.count(bytes, from, to);
@@ -78,6 +78,14 @@ final class TextParser extends ValueParser {
             at++;
         }
         return new Problem("CHR-02", "text", "Byte " + (at + 1) + " is NUL (0x00).");
+    }
+
+    private static Problem half(byte[] bytes, int from, int bad) {
+        return new Problem(
+                "CHR-01",
+                "text of whole characters",
+                "Character " + (Utf8.count(bytes, from, bad) + 1)
+                        + " is half of one, as UTF-16 writes those beyond U+FFFF; its other half is missing.");
     }
 
     private Problem wrongByte(byte b, int at) {

@@ -6,14 +6,15 @@ import ninepin.core.source.ByteSource;
 
 /**
  * A window over a file in UTF-16 that holds its text as UTF-8, so that readers find delimiters and digits among bytes.
- * Offsets stay those of the file: a character of UTF-8 takes two bytes there, one of four bytes takes four. What is no
- * character becomes a replacement character, of which each stands for one unit of the file.
+ * Offsets stay those of the file: a character of UTF-8 takes two bytes there, one of four bytes takes four. Half a
+ * character becomes bytes that are no UTF-8, so that it is found wrong; they stand for one unit of the file.
  */
 final class Utf16Window extends Window {
 
     private static final int PIECE = 1 << 16;
     private static final int MOST_BYTES_A_UNIT = 3;
-    private static final int REPLACEMENT = 0xfffd;
+    /** A surrogate; in UTF-8 there is none. */
+    private static final int HALF = 0xd800;
 
     private final byte[] raw = new byte[PIECE];
     private long next;
@@ -95,11 +96,11 @@ final class Utf16Window extends Window {
             unit((char) (high << 8 | low));
         }
         if (n < raw.length && pending != 0) {
-            put(REPLACEMENT);
+            put(HALF);
             pending = 0;
         }
         if ((n & 1) == 1) {
-            put(REPLACEMENT);
+            put(HALF);
         }
         return n > 0;
     }
@@ -112,12 +113,12 @@ final class Utf16Window extends Window {
                 put(Character.toCodePoint(high, c));
                 return;
             }
-            put(REPLACEMENT);
+            put(HALF);
         }
         if (Character.isHighSurrogate(c)) {
             pending = c;
         } else {
-            put(Character.isLowSurrogate(c) ? REPLACEMENT : c);
+            put(Character.isLowSurrogate(c) ? HALF : c);
         }
     }
 

@@ -23,6 +23,11 @@ final class Utf8 {
         return -1;
     }
 
+    /** Whether a surrogate is written there, which is half a character. */
+    static boolean isHalf(byte[] b, int i, int to) {
+        return i + 3 <= to && (b[i] & 0xff) == 0xed && (b[i + 1] & 0xff) > 0x9f;
+    }
+
     private static int length(int lead) {
         if (lead >= 0xc2 && lead <= 0xdf) {
             return 2;

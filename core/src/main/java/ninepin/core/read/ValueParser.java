@@ -37,10 +37,7 @@ public abstract class ValueParser {
 
     /** Whether a type is read from the bytes as they are, whatever the charset of the file. */
     public static boolean raw(DataType type) {
-        NumberForm form = type instanceof DataType.IntegerNumber i
-                ? i.form()
-                : type instanceof DataType.Decimal d ? d.form() : null;
-        return form != null && form.raw();
+        return NumberForm.of(type).raw();
     }
 
     /**

@@ -84,7 +84,7 @@ final class FixedLengthWriter implements RecordWriter {
         for (int f = 0; f < values.size(); f++) {
             Field field = of.fields().get(f);
             String value = values.get(f);
-            NumberForm form = FixedNumber.form(field.type());
+            NumberForm form = NumberForm.of(field.type());
             if (value == null && form.raw()) {
                 throw new UnwritableException(field.name(), "a packed or binary number cannot be NULL");
             }
@@ -107,7 +107,7 @@ final class FixedLengthWriter implements RecordWriter {
 
     private static String text(Field field, String value) {
         return right(field)
-                ? FixedNumber.digits(field, FixedNumber.form(field.type()), value)
+                ? FixedNumber.digits(field, NumberForm.of(field.type()), value)
                 : ValueFormat.text(field, value);
     }
 

@@ -15,13 +15,6 @@ final class FixedNumber {
 
     private FixedNumber() {}
 
-    static NumberForm form(DataType type) {
-        NumberForm form = type instanceof DataType.IntegerNumber i
-                ? i.form()
-                : type instanceof DataType.Decimal d ? d.form() : null;
-        return form == null ? NumberForm.PLAIN : form;
-    }
-
     private static BigInteger unscaled(Field field, String value) {
         int scale = field.type() instanceof DataType.Decimal d ? d.scale() : 0;
         try {
@@ -34,22 +27,31 @@ final class FixedNumber {
         }
     }
 
+    /** The digits of a value as a whole number, which is below zero only where the form has a sign. */
+    private static BigInteger signed(Field field, NumberForm form, String value) {
+        BigInteger number = unscaled(field, value);
+        if (form.sign() == NumberForm.Sign.UNSIGNED && number.signum() < 0) {
+            throw new UnwritableException(field.name(), value + " is below zero, and the field has no sign");
+        }
+        return number;
+    }
+
     /** The bytes of a packed or binary number. */
     static byte[] raw(Field field, NumberForm form, String value) {
-        BigInteger number = unscaled(field, value);
+        BigInteger number = signed(field, form, value);
         byte[] bytes = new byte[field.length()];
+        boolean unsigned = form.sign() == NumberForm.Sign.UNSIGNED;
         if (form.written() == NumberForm.Written.BINARY) {
-            byte[] own = number.toByteArray();
-            if (own.length > bytes.length) {
+            if ((unsigned ? number.bitLength() : number.bitLength() + 1) > bytes.length * Byte.SIZE) {
                 throw tooLong(field, value);
             }
-            byte fill = (byte) (number.signum() < 0 ? 0xff : 0);
-            java.util.Arrays.fill(bytes, fill);
-            System.arraycopy(own, 0, bytes, bytes.length - own.length, own.length);
+            for (int i = 0; i < bytes.length; i++) {
+                bytes[bytes.length - 1 - i] = number.shiftRight(i * Byte.SIZE).byteValue();
+            }
             return bytes;
         }
         String digits = padded(field, number.abs().toString(), field.length() * 2 - 1, value)
-                + (number.signum() < 0 ? "D" : "C");
+                + (unsigned ? "F" : number.signum() < 0 ? "D" : "C");
         for (int i = 0; i < bytes.length; i++) {
             bytes[i] = (byte) Integer.parseInt(digits.substring(i * 2, i * 2 + 2), 16);
         }
@@ -61,7 +63,7 @@ final class FixedNumber {
         if (!form.implied() && field.type() instanceof DataType.Decimal && form.sign() == NumberForm.Sign.LEADING) {
             return ValueFormat.text(field, value);
         }
-        BigInteger number = unscaled(field, value);
+        BigInteger number = signed(field, form, value);
         boolean point = field.type() instanceof DataType.Decimal && !form.implied();
         boolean minus = number.signum() < 0;
         String plain = point

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
@@ -11,10 +12,12 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.NumberForm;
 import ninepin.core.layout.RecordType;
 import ninepin.core.source.MemorySource;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class FixedLengthReaderTest {
 
@@ -48,6 +51,33 @@ class FixedLengthReaderTest {
             assertThat(new String(record.buffer(), record.start(), 8, charset.charset()))
                     .isEqualTo(String.format("%08d", n));
         }
+        assertThat(reader.next()).isEqualTo(RecordReader.Item.END);
+    }
+
+    /** Blanks are 0x20, and so is a byte of a number; a block of them may be a record. */
+    @ParameterizedTest
+    @ValueSource(booleans = {true, false})
+    void a_block_with_a_binary_number_is_never_blank(boolean binary) throws IOException {
+        DataType number = binary
+                ? new DataType.IntegerNumber(new NumberForm(NumberForm.Written.BINARY, null, false))
+                : new DataType.CharacterVarying(2);
+        Layout layout = new Layout(
+                "blocks",
+                null,
+                new FixedLength(
+                        FileCharset.ISO_8859_1, 6, FixedLength.Units.BYTES, null, false, 0, Delimited.BlankRows.SKIP),
+                List.of(new RecordType(
+                        "block",
+                        List.of(
+                                Field.at(1, 4, "name", new DataType.CharacterVarying(4)),
+                                Field.at(5, 2, "cells", number)))));
+        MemorySource source = new MemorySource("Tarn\0\7          \t\t".getBytes(StandardCharsets.ISO_8859_1));
+        Opening opening = Opening.of(source, layout);
+        RecordReader reader = opening.reader(source, opening.body());
+        RecordReader.Item behind = binary ? RecordReader.Item.RECORD : RecordReader.Item.BLANK;
+        assertThat(reader.next()).isEqualTo(RecordReader.Item.RECORD);
+        assertThat(reader.next()).isEqualTo(behind);
+        assertThat(reader.next()).isEqualTo(behind);
         assertThat(reader.next()).isEqualTo(RecordReader.Item.END);
     }
 }

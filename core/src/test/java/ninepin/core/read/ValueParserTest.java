@@ -6,6 +6,7 @@ import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
+import java.util.HexFormat;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.BigRange;
@@ -19,13 +20,15 @@ import org.junit.jupiter.params.provider.CsvFileSource;
 
 class ValueParserTest {
 
-    /** The table {@code values.csv}: type as JSON, text, value in ISO form or {@code !CODE words of the advice}. */
+    /** The table {@code values.csv}: type as JSON, text or, behind 0x, bytes, value in ISO form or {@code !CODE words of the advice}. */
     @ParameterizedTest(name = "{0} {1}")
     @CsvFileSource(resources = "values.csv", delimiter = '|', numLinesToSkip = 1)
     void a_text_is_a_value_or_a_sharp_problem(String type, String text, String expected) {
         DataType dataType = Definitions.mapper().readValue(type.strip(), DataType.class);
-        byte[] bytes = (text == null ? "" : text.strip().replace("␣", " ").replace("␀", "\0"))
-                .getBytes(StandardCharsets.UTF_8);
+        byte[] bytes = text != null && text.strip().startsWith("0x")
+                ? HexFormat.of().parseHex(text.strip().substring(2))
+                : (text == null ? "" : text.strip().replace("␣", " ").replace("␀", "\0"))
+                        .getBytes(StandardCharsets.UTF_8);
         Value value = new Value();
         Problem problem = ValueParser.of(dataType, FileCharset.UTF_8).parse(bytes, 0, bytes.length, value);
         String outcome = problem == null

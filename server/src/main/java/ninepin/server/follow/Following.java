@@ -100,7 +100,7 @@ class Following {
     /** Follows a line or a record of a run's file; the other of the two is null. */
     Followed follow(long id, Long line, Long record) throws IOException, TargetException {
         RunRow row = runs.row(id);
-        reading.requireFile(row);
+        Runs.requireFile(row);
         Job job = plans.definition(row).job();
         Trace trace = new Trace(job.deliveries().size(), (document, rows) -> {
             for (int r = 0; r < document.size(); r++) {

@@ -14,7 +14,6 @@ import ninepin.core.read.Position;
 import ninepin.core.run.Delivered;
 import ninepin.core.run.Journal;
 import ninepin.core.run.RunPlan;
-import ninepin.server.api.Problems;
 import ninepin.server.runs.RunMapper.RunRow;
 import ninepin.server.runs.RunPlans;
 import ninepin.server.runs.Runs;
@@ -30,13 +29,6 @@ class Reading {
     Reading(Runs runs, RunPlans plans) {
         this.runs = runs;
         this.plans = plans;
-    }
-
-    void requireFile(RunRow row) {
-        if (!Files.exists(row.file())) {
-            throw Problems.conflict(
-                    "The file of run " + row.id() + " is not kept any more, so nothing in it can be followed.");
-        }
     }
 
     /** Which places of a run refused a document; those that refused it by a check are all. */

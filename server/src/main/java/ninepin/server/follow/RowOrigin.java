@@ -1,7 +1,6 @@
 package ninepin.server.follow;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -87,7 +86,7 @@ class RowOrigin {
                 continue;
             }
             for (Delivery delivery : job.deliveries()) {
-                if (!goesTo(delivery, connection, table) || !Files.exists(run.file())) {
+                if (!goesTo(delivery, connection, table) || run.keptFile().isEmpty()) {
                     continue;
                 }
                 boolean named = delivery.shaping().stream()

@@ -137,11 +137,7 @@ class FolderController {
     }
 
     private Path ofRun(long id) {
-        Path file = runs.row(id).file();
-        if (!Files.exists(file)) {
-            throw Problems.conflict("The file of run " + id + " is not kept any more.");
-        }
-        return file;
+        return Runs.requireFile(runs.row(id));
     }
 
     /** A file below a root; what leads out of it is refused. */

@@ -119,13 +119,9 @@ class RawController {
             }
             case "run" -> {
                 RunRow row = runs.row(number(id));
-                Path path = row.file();
-                if (!Files.exists(path)) {
-                    throw Problems.notFound("The file of run " + id + " is not kept any more.");
-                }
                 return new Opened(
                         row.fileName(),
-                        path,
+                        Runs.requireFile(row),
                         jobs.version(row.jobId(), row.version()).layout().format());
             }
             default -> throw Problems.notFound("Files belong to a job, a layout or a run; there is no " + owner + ".");

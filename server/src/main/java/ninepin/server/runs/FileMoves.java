@@ -2,7 +2,6 @@ package ninepin.server.runs;
 
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.stream.Stream;
@@ -86,10 +85,5 @@ class FileMoves {
                 LOG.warn("{} cannot be moved now and is tried again: {}", row.fileName(), e.toString());
             }
         }
-    }
-
-    /** Whether the file of a run is anywhere. */
-    static boolean isThere(RunRow row) {
-        return Files.exists(row.file());
     }
 }

@@ -3,10 +3,10 @@ package ninepin.server.runs;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import ninepin.core.job.RefusedFile;
@@ -84,9 +84,9 @@ final class RejectFile {
                     .append('"'));
             out.write(root.append(">\n").toString().getBytes(charset));
         }
-        Path file = run.file();
-        if (layout.format() instanceof Delimited format && format.header() && Files.exists(file)) {
-            try (FileSource source = FileSource.open(file)) {
+        Optional<Path> file = run.keptFile();
+        if (layout.format() instanceof Delimited format && format.header() && file.isPresent()) {
+            try (FileSource source = FileSource.open(file.get())) {
                 Opening opening = Opening.of(source, layout);
                 long from = opening.header().offset();
                 out.write(("Reason" + format.delimiter()).getBytes(charset));

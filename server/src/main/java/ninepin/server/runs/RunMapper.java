@@ -92,6 +92,11 @@ public interface RunMapper {
             Path file = Path.of(filePath);
             return movingTo != null && Files.notExists(file) ? Path.of(movingTo) : file;
         }
+
+        /** Its file where it is kept still; one that takes another run back never had one. */
+        public Optional<Path> keptFile() {
+            return filePath.isEmpty() ? Optional.empty() : Optional.of(file()).filter(Files::isRegularFile);
+        }
     }
 
     /** A run to be. */

@@ -223,12 +223,21 @@ public class Runs {
         return new Tally(read, 0, 0, 0, 0, rejected, 0, 0, notes);
     }
 
+    /** The file of a run, to be read again. */
+    public static Path requireFile(RunRow row) {
+        return row.keptFile()
+                .orElseThrow(() -> Problems.conflict(
+                        row.takesBack()
+                                ? "Run " + row.id() + " takes back run " + row.undoes() + " and has no file of its own."
+                                : "The file of run " + row.id() + " is not kept any more."));
+    }
+
     /** Where the file of a run is to be moved; null where it is there, or the run has none. */
     private static String backToWorking(RunRow row) {
         if (row.takesBack()) {
             return null;
         }
-        if (!FileMoves.isThere(row)) {
+        if (row.keptFile().isEmpty()) {
             throw Problems.conflict("The file of run " + row.id() + " is not where it was put any more ("
                     + row.filePath() + "), so it cannot be restarted.");
         }

@@ -96,7 +96,7 @@ class TakeBack {
         if (!row.state().over()) {
             return new Outlook(false, List.of("It is waiting or under way."), tables);
         }
-        if (!FileMoves.isThere(row)) {
+        if (row.keptFile().isEmpty()) {
             return new Outlook(false, List.of("Its file is not kept any more."), tables);
         }
         Job job = withoutNumbers(plans.definition(row).job());

@@ -33,6 +33,22 @@ import tools.jackson.databind.JsonNode;
  */
 class EveryAnswerTest {
 
+    private static final List<String> PARTS_OF_A_RUN = List.of(
+            "",
+            "/places",
+            "/reasons",
+            "/rejects",
+            "/findings",
+            "/answers",
+            "/written",
+            "/timeline",
+            "/resubmissions",
+            "/take-back",
+            "/taken-back",
+            "/rejects.csv",
+            "/report.csv",
+            "/start");
+
     private static final Path ANSWERS = Path.of("src", "test", "resources", "answers.txt");
 
     /** What differs from run to run, by what stands for it. */
@@ -314,21 +330,7 @@ class EveryAnswerTest {
         server.await("/api/runs/1", r -> r.path("state").asString().equals("FINISHED"));
         get("/api/runs", "?most=5");
         get("/api/runs", "?state=NONE");
-        for (String part : List.of(
-                "",
-                "/places",
-                "/reasons",
-                "/rejects",
-                "/findings",
-                "/answers",
-                "/written",
-                "/timeline",
-                "/resubmissions",
-                "/take-back",
-                "/taken-back",
-                "/rejects.csv",
-                "/report.csv",
-                "/start")) {
+        for (String part : PARTS_OF_A_RUN) {
             get("/api/runs/{id}" + part, Map.of("id", "1"), "");
             get("/api/runs/{id}" + part, Map.of("id", "99"), "");
         }
@@ -396,7 +398,14 @@ class EveryAnswerTest {
                 .isEqualTo(3);
         asked.add("POST /api/runs/{id}/take-back");
         server.await("/api/runs/3", r -> r.path("state").asString().equals("FINISHED"));
-        get("/api/runs/{id}/taken-back", Map.of("id", "3"), "");
+        for (String part : PARTS_OF_A_RUN) {
+            get("/api/runs/{id}" + part, Map.of("id", "3"), "");
+        }
+        get("/api/runs/{id}/follow", Map.of("id", "3"), "?line=2");
+        get("/api/raw/{owner}/{id}", Map.of("owner", "run", "id", "3"), "?line=2&count=1");
+        ask("POST", "/api/runs/{id}/sample", Map.of("id", "3"), "", null);
+        assertThat(new String(server.bytes("/api/runs/3/report.html"), StandardCharsets.UTF_8))
+                .contains("take back of run 2");
         assertThat(database.rows("warehouse", "SELECT COUNT(*) FROM quality_result"))
                 .containsExactly("18");
     }

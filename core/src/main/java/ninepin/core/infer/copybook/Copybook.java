@@ -43,6 +43,8 @@ final class Copybook {
         DISPLAY,
         PACKED,
         BINARY,
+        /** Binary, whose values are bounded by its bytes and not by the digits of its picture. */
+        NATIVE_BINARY,
         FLOAT,
         DOUBLE
     }
@@ -282,8 +284,8 @@ final class Copybook {
         return switch (word) {
             case "DISPLAY" -> Usage.DISPLAY;
             case "COMP-3", "COMPUTATIONAL-3", "PACKED-DECIMAL" -> Usage.PACKED;
-            case "COMP", "COMPUTATIONAL", "BINARY", "COMP-4", "COMPUTATIONAL-4", "COMP-5", "COMPUTATIONAL-5" ->
-                Usage.BINARY;
+            case "COMP", "COMPUTATIONAL", "BINARY", "COMP-4", "COMPUTATIONAL-4" -> Usage.BINARY;
+            case "COMP-5", "COMPUTATIONAL-5" -> Usage.NATIVE_BINARY;
             case "COMP-1", "COMPUTATIONAL-1" -> Usage.FLOAT;
             case "COMP-2", "COMPUTATIONAL-2" -> Usage.DOUBLE;
             default -> throw at(line, word + " is not understood");

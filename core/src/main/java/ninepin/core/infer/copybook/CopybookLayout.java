@@ -272,8 +272,8 @@ public final class CopybookLayout {
         if (p.kind() == Picture.Kind.NUMBER && usage == Usage.PACKED) {
             return p.digits() / 2 + 1;
         }
-        if (p.kind() == Picture.Kind.NUMBER && usage == Usage.BINARY) {
-            return p.digits() <= 4 ? 2 : p.digits() <= 9 ? 4 : 8;
+        if (p.kind() == Picture.Kind.NUMBER && (usage == Usage.BINARY || usage == Usage.NATIVE_BINARY)) {
+            return Numbers.bytes(p);
         }
         return p.size() + (p.signed() && entry.signSeparate ? 1 : 0);
     }

@@ -99,6 +99,9 @@ class CopybookLayoutTest {
                 "PIC S9(4) COMP                  | integer binary leading          | 2",
                 "PIC S9(9) BINARY                | integer binary leading          | 4",
                 "PIC S9(18) COMP-5               | integer binary leading          | 8",
+                "PIC 9(4) COMP-5                 | integer binary unsigned         | 2",
+                "PIC 9(2)V99 COMP-5              | decimal 5,2 binary unsigned     | 2",
+                "PIC 9(9) COMP                   | integer binary unsigned         | 4",
                 "PIC ZZZ,ZZ9.99-                 | decimal 8,2 written             | 11",
                 "PIC XX/XX                       | text 5                          | 5",
             })

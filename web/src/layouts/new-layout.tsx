@@ -89,7 +89,7 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
             key={JSON.stringify(proposal.data)}
             proposal={proposal.data}
             put={setTaken}
-            again={(redefines) => choose({ ...origin, redefines })}
+            again={(taken) => choose({ ...origin, taken })}
           />
         )}
         {taken && (

@@ -10,8 +10,8 @@ export type Origin = {
   files: File[];
   text?: string;
   charset?: string;
-  /** Of each redefined part of a copybook, the name of the description taken. */
-  redefines?: string[];
+  /** Of each part that is described in several ways, the one taken. */
+  taken?: string[];
 };
 
 export const origins: Record<Origin["from"], { label: string; what: string; hint: string }> = {
@@ -23,7 +23,7 @@ export const origins: Record<Origin["from"], { label: string; what: string; hint
   xsd: {
     label: "an XML schema (XSD)",
     what: "schema",
-    hint: "With all the documents it imports or includes. Types, occurrence, enumerations and patterns become checks.",
+    hint: "With all the documents it imports or includes, and an XML file if only what that uses is wanted. Types, occurrence, enumerations and patterns become checks.",
   },
   copybook: {
     label: "a COBOL copybook",

@@ -18,7 +18,7 @@ type Props = {
   proposal: Proposal;
   put: (layout: Layout) => void;
   /** Proposes anew with other descriptions of the parts that have several. */
-  again?: (redefines: string[]) => void;
+  again?: (taken: string[]) => void;
 };
 
 /** A proposed layout part by part: how sure each is and what speaks for and against it; taken, changed or left out. */
@@ -70,9 +70,13 @@ export function ProposalView({ proposal, put, again }: Props) {
         proposal.alternatives.map((a) => (
           <Select
             key={a.part}
-            label={`${a.part} is described in ${a.names.length} ways; take`}
+            label={
+              a.names[0] === "left out"
+                ? `${a.part} may stand in itself; take it`
+                : `${a.part} is described in ${a.names.length} ways; take`
+            }
             value={a.taken}
-            options={a.names.map((n) => ({ value: n, label: n }))}
+            options={a.names.map((n) => ({ value: n, label: n.startsWith("once more at ") ? "once more" : n }))}
             onChange={(name) => again([...proposal.alternatives.filter((x) => x !== a).map((x) => x.taken), name])}
           />
         ))}

@@ -22,7 +22,7 @@ export function proposeFrom(origin: Origin, title: string): Promise<Proposal> {
     title,
     from: origin.from,
     charset: origin.charset ?? "",
-    redefines: (origin.redefines ?? []).join(","),
+    taken: (origin.taken ?? []).join(","),
   };
   return sendFiles<Proposal>("POST", "/api/layouts/import", files, fields);
 }

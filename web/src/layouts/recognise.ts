@@ -10,6 +10,8 @@ const copybook = /^.{0,6}\s*\d{2}\s+[A-Za-z][\w-]*\s+PIC(?:TURE)?\s+(?:IS\s+)?[-
 /** What files are that were given as samples: a schema or a copybook says so itself. */
 export async function recognise(files: File[]): Promise<Origin["from"]> {
   const starts = await Promise.all(files.map((f) => f.slice(0, startBytes).text()));
-  if (starts.every((s) => schema.test(s))) return "xsd";
+  // A document may come with the schema that describes it.
+  if (starts.some((s) => schema.test(s)) && starts.every((s) => s.trimStart().replace("\ufeff", "").startsWith("<")))
+    return "xsd";
   return starts.length === 1 && copybook.test(starts[0] ?? "") ? "copybook" : "sample";
 }

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import javax.xml.XMLConstants;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
@@ -146,6 +147,9 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
     private static String named(String prefix, String namespace, String local, Map<String, String> prefixes) {
         if (namespace == null || namespace.isEmpty()) {
             return local;
+        }
+        if (namespace.equals(XMLConstants.XML_NS_URI)) {
+            return XMLConstants.XML_NS_PREFIX + ":" + local;
         }
         String known = prefixes.get(namespace);
         if (known == null) {

@@ -4,10 +4,9 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import javax.xml.XMLConstants;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
@@ -21,10 +20,15 @@ import ninepin.core.layout.Xml;
 import ninepin.core.source.ByteSource;
 import ninepin.core.source.XmlParsers;
 
-/** An XML layout: record types are the elements that repeat, their fields what stands once in them. */
+/**
+ * An XML layout: record types are the elements that repeat, and the outermost where values stand in it; their fields are
+ * what stands once in them.
+ */
 final class XmlProposer {
 
     private static final int MOST_VALUES = 2_000;
+    /** A file with more records is a list; what stands around them is not held in memory with all of them. */
+    private static final int MOST_OF_DOCUMENT = 500;
 
     /** An element of the tree, all its occurrences taken together. */
     private static final class Element {
@@ -33,6 +37,9 @@ final class XmlProposer {
         final Map<String, Element> children = new LinkedHashMap<>();
         final Map<String, List<String>> attributes = new LinkedHashMap<>();
         final List<String> texts = new ArrayList<>();
+        /** Text that stands between elements. */
+        boolean mixed;
+
         final Map<String, Integer> inOneParent = new LinkedHashMap<>();
         int count;
         boolean repeats;
@@ -50,6 +57,9 @@ final class XmlProposer {
             return children.isEmpty() && texts.stream().anyMatch(t -> !t.isBlank());
         }
     }
+
+    /** An element that becomes a record type, and the one around it. */
+    private record Found(Element of, Found parent) {}
 
     private final List<ByteSource> samples;
     private final Map<String, String> prefixes = new LinkedHashMap<>();
@@ -79,27 +89,74 @@ final class XmlProposer {
             root.inOneParent.clear();
             read(sample);
         }
+        List<Found> found = new ArrayList<>();
+        Element outer = root.children.values().stream().findFirst().orElseGet(() -> new Element(root, "record"));
+        Found around = outermost(outer);
+        if (around != null) {
+            found.add(around);
+        }
+        outer.children.values().forEach(c -> collect(c, around, found));
+        tellMixed(outer);
+        boolean repeats = !found.isEmpty();
+        if (!repeats) {
+            found.add(new Found(outer, null));
+        }
+        List<String> names =
+                DistinctNames.of(found.stream().map(f -> f.of.path()).toList());
+        guesses.add(new Guess(
+                "record types",
+                String.join(", ", names),
+                repeats ? Sureness.LIKELY : Sureness.UNSURE,
+                !repeats
+                        ? "No element repeats; the outermost one is the record."
+                        : around == null
+                                ? "They are the elements that stand several times in one place."
+                                : "The outermost element, and those that stand several times in one place."));
         List<RecordType> types = new ArrayList<>();
         List<List<FieldGuess>> fields = new ArrayList<>();
-        Element outer = root.children.values().stream().findFirst().orElseGet(() -> new Element(root, "record"));
-        outer.children.values().forEach(c -> collect(c, null, types, fields));
-        if (types.isEmpty()) {
-            guesses.add(new Guess(
-                    "record types",
-                    outer.name,
-                    Sureness.UNSURE,
-                    "No element repeats; the outermost one is the record."));
-            addType(outer, null, types, fields);
-        } else {
-            guesses.add(new Guess(
-                    "record types",
-                    String.join(", ", types.stream().map(RecordType::name).toList()),
-                    Sureness.LIKELY,
-                    "They are the elements that stand several times in one place."));
+        for (Found one : found) {
+            List<FieldGuess> guessed = fields(one.of);
+            fields.add(guessed);
+            types.add(new RecordType(
+                    names.get(types.size()),
+                    new Recognition.Path(one.of.path()),
+                    one.parent == null ? null : names.get(found.indexOf(one.parent)),
+                    null,
+                    null,
+                    guessed.stream().map(FieldGuess::field).toList()));
         }
         Map<String, String> namespaces = new LinkedHashMap<>();
         prefixes.forEach((uri, prefix) -> namespaces.put(prefix, uri));
         return Proposer.proposal(new Layout(name, title, new Xml(namespaces), types), guesses, fields);
+    }
+
+    /** The outermost element as a record type, where values stand once around records; else null. */
+    private Found outermost(Element outer) {
+        Map<String, List<String>> around = new LinkedHashMap<>();
+        gather(outer, "", around);
+        if (around.isEmpty() || !repeatsInside(outer)) {
+            return null;
+        }
+        boolean list = !samples.stream().allMatch(Proposer::isWhole)
+                || records(outer) > MOST_OF_DOCUMENT * (long) samples.size();
+        if (list) {
+            guesses.add(new Guess(
+                    "left out",
+                    String.join(", ", around.keySet()),
+                    Sureness.UNSURE,
+                    "The file is a list of records, and these stand once around them. A record type for " + outer.path()
+                            + " on the layout's page takes them, and makes the file one document, which is held in"
+                            + " memory."));
+            return null;
+        }
+        guesses.add(new Guess(
+                "documents",
+                "one for each file",
+                Sureness.LIKELY,
+                outer.name
+                        + " has values of its own, so that a file is one document, which is held in memory. Of files of"
+                        + " many megabytes leave " + outer.name + " out on the layout's page."));
+        return new Found(outer, null);
     }
 
     private void read(ByteSource sample) throws IOException {
@@ -111,9 +168,11 @@ final class XmlProposer {
             while (reader.hasNext()) {
                 int event = reader.next();
                 if (event == XMLStreamConstants.START_ELEMENT) {
+                    at.mixed |= !text.toString().isBlank();
                     at = enter(at, reader);
                     text.setLength(0);
                 } else if (event == XMLStreamConstants.END_ELEMENT) {
+                    at.mixed |= !at.children.isEmpty() && !text.toString().isBlank();
                     keep(at.texts, text.toString());
                     text.setLength(0);
                     at = at.parent;
@@ -139,6 +198,10 @@ final class XmlProposer {
         element.inOneParent.clear();
         element.repeats |= parent.inOneParent.merge(name, 1, Integer::sum) > 1;
         for (int i = 0; i < reader.getAttributeCount(); i++) {
+            // Where a schema is to be found says nothing of the record.
+            if (XMLConstants.W3C_XML_SCHEMA_INSTANCE_NS_URI.equals(reader.getAttributeNamespace(i))) {
+                continue;
+            }
             String attribute = named(
                     reader.getAttributePrefix(i), reader.getAttributeNamespace(i), reader.getAttributeLocalName(i));
             keep(element.attributes.computeIfAbsent(attribute, a -> new ArrayList<>()), reader.getAttributeValue(i));
@@ -149,6 +212,9 @@ final class XmlProposer {
     private String named(String prefix, String uri, String local) {
         if (uri == null || uri.isEmpty()) {
             return local;
+        }
+        if (uri.equals(XMLConstants.XML_NS_URI)) {
+            return XMLConstants.XML_NS_PREFIX + ":" + local;
         }
         String known = prefixes.get(uri);
         if (known == null) {
@@ -168,68 +234,67 @@ final class XmlProposer {
     }
 
     /** Makes a record type of each element that repeats; those inside others belong to them. */
-    private void collect(Element element, String parent, List<RecordType> types, List<List<FieldGuess>> fields) {
-        boolean plain = element.children.isEmpty() && element.attributes.isEmpty();
-        String under = parent;
-        if (element.repeats && !(plain && parent != null)) {
-            under = addType(element, parent, types, fields);
+    private static void collect(Element element, Found parent, List<Found> found) {
+        Found under = parent;
+        if (element.repeats) {
+            under = new Found(element, parent);
+            found.add(under);
         }
         for (Element child : element.children.values()) {
-            collect(child, under, types, fields);
+            collect(child, under, found);
         }
     }
 
-    private String addType(Element element, String parent, List<RecordType> types, List<List<FieldGuess>> fields) {
-        String plain = element.name.substring(element.name.indexOf(':') + 1);
-        String name = plain.replace('.', '-');
-        int n = 2;
-        while (isTaken(types, name)) {
-            name = plain.replace('.', '-') + n++;
-        }
-        List<FieldGuess> guessed = new ArrayList<>();
-        gather(element, "", guessed, new LinkedHashSet<>());
-        if (guessed.isEmpty()) {
-            TypeGuess type = TypeGuess.of(element.texts, 0);
-            guessed.add(new FieldGuess(Field.atPath(".", "text", type.type()), type));
-        }
-        types.add(new RecordType(
-                name,
-                new Recognition.Path(element.path()),
-                parent,
-                null,
-                null,
-                List.of(guessed.get(0).field())));
-        fields.add(guessed);
-        return name;
+    private static boolean repeatsInside(Element element) {
+        return element.children.values().stream().anyMatch(c -> c.repeats || repeatsInside(c));
     }
 
-    private static boolean isTaken(List<RecordType> types, String name) {
-        return types.stream().anyMatch(t -> t.name().equals(name));
+    /** How many records stand in an element that have no other around them. */
+    private static long records(Element element) {
+        return element.children.values().stream()
+                .mapToLong(c -> c.repeats ? c.count : records(c))
+                .sum();
     }
 
-    private static void gather(Element element, String path, List<FieldGuess> fields, Set<String> names) {
-        element.attributes.forEach(
-                (attribute, values) -> add(path + "@" + attribute, attribute, values, fields, names));
-        if (!path.isEmpty() && element.isText()) {
-            String own = path.substring(0, path.length() - 1);
-            add(own, element.name, element.texts, fields, names);
-        } else if (path.isEmpty() && element.isText()) {
-            add(".", element.name, element.texts, fields, names);
+    private void tellMixed(Element element) {
+        if (element.mixed && !element.children.isEmpty()) {
+            guesses.add(new Guess(
+                    "left out",
+                    "text between the elements of " + element.path(),
+                    Sureness.SURE,
+                    "A field with the path text() takes it."));
+        }
+        element.children.values().forEach(this::tellMixed);
+    }
+
+    private static List<FieldGuess> fields(Element element) {
+        Map<String, List<String>> values = new LinkedHashMap<>();
+        gather(element, "", values);
+        if (values.isEmpty()) {
+            values.put(".", element.texts);
+        }
+        // The text of its own element is known by the element's name.
+        List<String> names = DistinctNames.of(values.keySet().stream()
+                .map(p -> p.equals(".") ? element.name : p)
+                .toList());
+        List<FieldGuess> fields = new ArrayList<>();
+        values.forEach((path, of) -> {
+            TypeGuess type = TypeGuess.of(of, 0);
+            fields.add(new FieldGuess(Field.atPath(path, names.get(fields.size()), type.type()), type));
+        });
+        return fields;
+    }
+
+    /** The values that stand once in an element, by the way to them. */
+    private static void gather(Element element, String path, Map<String, List<String>> fields) {
+        element.attributes.forEach((attribute, values) -> fields.put(path + "@" + attribute, values));
+        if (element.isText()) {
+            fields.put(path.isEmpty() ? "." : path.substring(0, path.length() - 1), element.texts);
         }
         for (Element child : element.children.values()) {
             if (!child.repeats) {
-                gather(child, path + child.name + "/", fields, names);
+                gather(child, path + child.name + "/", fields);
             }
         }
-    }
-
-    private static void add(String path, String name, List<String> values, List<FieldGuess> fields, Set<String> names) {
-        String plain = name.substring(name.indexOf(':') + 1).replace('.', '-');
-        String unique = plain;
-        for (int n = 2; !names.add(unique); n++) {
-            unique = plain + n;
-        }
-        TypeGuess type = TypeGuess.of(values, 0);
-        fields.add(new FieldGuess(Field.atPath(path, unique, type.type()), type));
     }
 }

@@ -67,8 +67,8 @@ public sealed interface DataType {
             if (form != null && form.implied() && groupingSign != null) {
                 throw new DefinitionException("type.form", "with an implied decimal sign there are no groups");
             }
-            if (form != null && form.raw() && precision > 18) {
-                throw new DefinitionException("type.precision", "packed and binary numbers have 18 digits at most");
+            if (form != null && form.written() == NumberForm.Written.BINARY && precision > 18) {
+                throw new DefinitionException("type.precision", "binary numbers have 18 digits at most");
             }
             decimalSign = decimalSign == 0 ? '.' : decimalSign;
             if (precision < 1 || precision > 38) {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import javax.xml.XMLConstants;
 
 /**
  * The part of XPath 1.0 (abbreviated syntax) that names a place below an element without looking back: element names
@@ -24,9 +25,11 @@ public record ElementPath(boolean absolute, List<Step> steps, Name leaf) {
      */
     public record Name(String prefix, String local) {
 
-        /** The namespace of the name; no prefix is no namespace. */
+        /** The namespace of the name; no prefix is no namespace, and {@code xml} is declared everywhere. */
         public String namespace(Map<String, String> namespaces) {
-            return prefix.isEmpty() ? "" : namespaces.getOrDefault(prefix, "");
+            return prefix.isEmpty()
+                    ? ""
+                    : prefix.equals(Xml.OWN_PREFIX) ? XMLConstants.XML_NS_URI : namespaces.getOrDefault(prefix, "");
         }
     }
 
@@ -41,7 +44,7 @@ public record ElementPath(boolean absolute, List<Step> steps, Name leaf) {
     /** The leaf that stands for the text directly inside an element, that of its children left out. */
     public static final Name OWN_TEXT = new Name("", "text()");
 
-    private static final String NAME = "(?:([\\p{L}_][\\w.-]*):)?([\\p{L}_][\\w.-]*)";
+    private static final String NAME = "(?:(" + Xml.NAME + "):)?(" + Xml.NAME + ")";
     private static final Pattern STEP = Pattern.compile(NAME + "(?:\\[([1-9]\\d{0,5})\\])?");
     private static final Pattern ATTRIBUTE = Pattern.compile("@" + NAME);
 

@@ -154,7 +154,7 @@ final class Placement {
     }
 
     private static void requirePrefix(String part, Xml xml, String prefix) {
-        if (!xml.namespaces().containsKey(prefix)) {
+        if (!prefix.equals(Xml.OWN_PREFIX) && !xml.namespaces().containsKey(prefix)) {
             throw new DefinitionException(part, "the prefix " + prefix + " has no namespace");
         }
     }

@@ -14,6 +14,17 @@ import java.util.TreeMap;
  */
 public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) implements Format {
 
+    private static final String NAME_START = "A-Z_a-z\\x{C0}-\\x{D6}\\x{D8}-\\x{F6}\\x{F8}-\\x{2FF}\\x{370}-\\x{37D}"
+            + "\\x{37F}-\\x{1FFF}\\x{200C}-\\x{200D}\\x{2070}-\\x{218F}\\x{2C00}-\\x{2FEF}\\x{3001}-\\x{D7FF}"
+            + "\\x{F900}-\\x{FDCF}\\x{FDF0}-\\x{FFFD}\\x{10000}-\\x{EFFFF}";
+
+    /** A name without a colon, as a regular expression (Namespaces in XML 1.0, production 4). */
+    static final String NAME =
+            "[" + NAME_START + "][" + NAME_START + "\\-.0-9\\x{B7}\\x{300}-\\x{36F}\\x{203F}-\\x{2040}]*+";
+
+    /** The prefix that stands for the namespace of XML itself and is never declared. */
+    static final String OWN_PREFIX = "xml";
+
     /** An XML file that is not validated. */
     public Xml(Map<String, String> namespaces) {
         this(namespaces, List.of());
@@ -23,7 +34,7 @@ public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) i
         namespaces = namespaces == null ? Map.of() : new TreeMap<>(namespaces);
         schema = schema == null ? List.of() : List.copyOf(schema);
         namespaces.forEach((prefix, uri) -> {
-            if (!prefix.matches("[A-Za-z_][\\w.-]*") || uri == null || uri.isBlank()) {
+            if (!prefix.matches(NAME) || uri == null || uri.isBlank()) {
                 throw new DefinitionException("format.namespaces", "\"" + prefix + "\" needs a prefix and a namespace");
             }
         });

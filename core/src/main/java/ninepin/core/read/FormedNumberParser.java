@@ -1,5 +1,7 @@
 package ninepin.core.read;
 
+import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.util.stream.LongStream;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.FileCharset;
@@ -8,6 +10,9 @@ import ninepin.core.layout.NumberForm.Sign;
 
 /** Numbers as fixed-length files of business computers write them; up to 18 digits, without allocation. */
 final class FormedNumberParser extends ValueParser {
+
+    /** The digits that a long holds whatever they are. */
+    private static final int MOST_DIGITS = 18;
 
     private static final String PLUS = "{ABCDEFGHI";
     private static final String MINUS = "}JKLMNOPQR";
@@ -26,7 +31,10 @@ final class FormedNumberParser extends ValueParser {
         if (type instanceof DataType.Decimal d) {
             this.precision = d.precision();
             this.scale = d.scale();
-            this.digits = form.implied() || form.raw() ? new NumberParser(charset) : new NumberParser(d, charset);
+            // Where the sign is left out, the digits are those of a whole number.
+            DataType.Decimal all = form.implied() ? new DataType.Decimal(precision, 0, '.', null) : d;
+            boolean few = precision <= MOST_DIGITS && form.implied() || form.raw();
+            this.digits = few ? new NumberParser(charset) : new NumberParser(all, charset);
         } else {
             this.precision = 18;
             this.scale = 0;
@@ -91,6 +99,9 @@ final class FormedNumberParser extends ValueParser {
         }
         if (problem == null && form.implied() && into.kind() == Value.Kind.NUMBER) {
             return scaled(into.number(), into);
+        }
+        if (problem == null && form.implied() && into.kind() == Value.Kind.BIG_NUMBER) {
+            into.big = into.big.scaleByPowerOfTen(-scale);
         }
         return problem;
     }
@@ -158,6 +169,7 @@ final class FormedNumberParser extends ValueParser {
 
     private Problem packed(byte[] bytes, int from, int to, Value into) {
         into.setNull();
+        StringBuilder all = precision > MOST_DIGITS ? new StringBuilder() : null;
         long number = 0;
         int count = 0;
         for (int i = from; i < to; i++) {
@@ -175,21 +187,34 @@ final class FormedNumberParser extends ValueParser {
                                 last ? "its second half is no sign" : "its halves are not two digits"));
             }
             number = number * 10 + high;
-            count += number == 0 ? 0 : 1;
+            count += number == 0 && count == 0 ? 0 : 1;
+            if (all != null) {
+                all.append(high).append(last ? "" : low);
+            }
             if (!last) {
                 number = number * 10 + low;
-                count += number == 0 ? 0 : 1;
+                count += number == 0 && count == 0 ? 0 : 1;
             } else if (low == 0xd || low == 0xb) {
                 if (form.sign() == Sign.UNSIGNED) {
                     return belowZero(into, "Its last half byte says minus; the layout has it without a sign.");
                 }
                 number = -number;
             }
-            if (count > 18) {
+            if (count > MOST_DIGITS && all == null) {
                 return new Problem("NUM-02", "at most 18 digits", "It has more.");
             }
         }
-        return scaled(number, into);
+        if (count <= MOST_DIGITS) {
+            return scaled(number, into);
+        }
+        if (count > precision) {
+            return tooMany(count);
+        }
+        BigDecimal big = new BigDecimal(new BigInteger(all.toString()), scale);
+        int sign = bytes[to - 1] & 0xf;
+        into.set(Value.Kind.BIG_NUMBER, 0);
+        into.big = sign == 0xd || sign == 0xb ? big.negate() : big;
+        return null;
     }
 
     private Problem binary(byte[] bytes, int from, int to, Value into) {
@@ -209,6 +234,13 @@ final class FormedNumberParser extends ValueParser {
         return scaled(number, into);
     }
 
+    private Problem tooMany(int count) {
+        return new Problem(
+                "NUM-02",
+                "at most " + precision + " digits",
+                "It has " + count + "; raise the precision in the layout if the value is right.");
+    }
+
     private Problem scaled(long number, Value into) {
         into.setNull();
         if (precision < TENS.length && (number >= TENS[precision] || number <= -TENS[precision])) {
@@ -216,10 +248,7 @@ final class FormedNumberParser extends ValueParser {
             for (long rest = number; rest != 0; rest /= 10) {
                 count++;
             }
-            return new Problem(
-                    "NUM-02",
-                    "at most " + precision + " digits",
-                    "It has " + count + "; raise the precision in the layout if the value is right.");
+            return tooMany(count);
         }
         into.set(Value.Kind.NUMBER, number);
         into.scale = scale;

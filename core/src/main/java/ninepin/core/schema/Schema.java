@@ -36,6 +36,7 @@ public final class Schema {
     private final List<Component> complexTypes = new ArrayList<>();
     private final Set<String> patterns = new LinkedHashSet<>();
     private final Set<Name> referred = new HashSet<>();
+    private final Map<Name, List<Name>> substitutes = new HashMap<>();
 
     public Schema(List<SchemaDocument> texts) {
         for (SchemaDocument text : texts) {
@@ -53,6 +54,11 @@ public final class Schema {
                             .put(full, component);
                     if (child.is("element")) {
                         elements.put(full, component);
+                        if (child.name("substitutionGroup") != null) {
+                            substitutes
+                                    .computeIfAbsent(child.name("substitutionGroup"), h -> new ArrayList<>())
+                                    .add(full);
+                        }
                     }
                 }
             }
@@ -94,6 +100,20 @@ public final class Schema {
     /** Whether some element declaration refers to a global element. */
     public boolean referredTo(Name element) {
         return referred.contains(element);
+    }
+
+    /** The global elements that may stand wherever a reference to another one stands. */
+    public List<Name> substitutesFor(Name head) {
+        Set<Name> all = new LinkedHashSet<>(substitutes.getOrDefault(head, List.of()));
+        List<Name> open = new ArrayList<>(all);
+        for (int i = 0; i < open.size(); i++) {
+            for (Name further : substitutes.getOrDefault(open.get(i), List.of())) {
+                if (all.add(further)) {
+                    open.add(further);
+                }
+            }
+        }
+        return open;
     }
 
     private void gather(Component at) {

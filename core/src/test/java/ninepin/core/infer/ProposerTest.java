@@ -22,6 +22,7 @@ import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Xml;
 import ninepin.core.source.MemorySource;
+import ninepin.core.testing.Reading;
 import org.junit.jupiter.api.Test;
 
 /** Samples with known layouts: what the sample decides is proposed, what it does not is said to be unsure. */
@@ -216,12 +217,45 @@ class ProposerTest {
         assertThat(((Xml) layout.format()).namespaces())
                 .containsEntry("n", "urn:r")
                 .containsEntry("h", "urn:h");
-        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("farm", "herd");
-        assertThat(layout.recordTypes().get(1).parent()).isEqualTo("farm");
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("register", "farm", "herd");
+        assertThat(layout.recordTypes().get(1).parent()).isEqualTo("register");
+        assertThat(layout.recordTypes().get(2).parent()).isEqualTo("farm");
+        RecordType farm = layout.recordTypes().get(1);
+        assertThat(farm.fields()).extracting(Field::path).containsExactly("@number", "n:name", "n:place/n:village");
+        assertThat(farm.fields().get(0).type()).isEqualTo(new DataType.IntegerNumber());
+    }
+
+    @Test
+    void the_head_of_a_document_and_plain_elements_that_repeat_are_not_lost() throws IOException {
+        String order = "<Auftrag no='7' xml:lang='de' xmlns:xsi='http://www.w3.org/2001/XMLSchema-instance'"
+                + " xsi:noNamespaceSchemaLocation='a.xsd'><Währung>Krone</Währung><line item='Salt'/><line item='Rope'/>"
+                + "<note>one</note><note>two</note><free>some <b>bold</b> words</free></Auftrag>";
+        byte[] bytes = order.getBytes(StandardCharsets.UTF_8);
+        Proposal proposal = Proposer.of(new MemorySource(bytes), "x", null);
+        Layout layout = proposal.layout();
         assertThat(layout.firstType().fields())
                 .extracting(Field::path)
-                .containsExactly("@number", "n:name", "n:place/n:village");
-        assertThat(layout.firstType().fields().get(0).type()).isEqualTo(new DataType.IntegerNumber());
+                .containsExactly("@no", "@xml:lang", "Währung", "free/b");
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("Auftrag", "line", "note");
+        assertThat(proposal.guesses())
+                .anyMatch(g ->
+                        g.part().equals("left out") && g.choice().equals("text between the elements of /Auftrag/free"));
+        assertThat(Reading.of(layout, bytes).records)
+                .containsExactly(
+                        List.of("Auftrag", "7", "de", "Krone", "bold"),
+                        List.of("line", "Salt"),
+                        List.of("line", "Rope"),
+                        List.of("note", "one"),
+                        List.of("note", "two"));
+    }
+
+    @Test
+    void what_stands_around_a_long_list_is_left_out_and_told() throws IOException {
+        String list = "<all day='2026-11-23'>" + "<farm no='1'/>".repeat(501) + "</all>";
+        Proposal proposal = Proposer.of(new MemorySource(list.getBytes()), "x", null);
+        assertThat(proposal.layout().recordTypes()).extracting(RecordType::name).containsExactly("farm");
+        assertThat(proposal.guesses())
+                .anyMatch(g -> g.part().equals("left out") && g.choice().equals("@day"));
     }
 
     @Test

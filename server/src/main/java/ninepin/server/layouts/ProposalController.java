@@ -1,5 +1,6 @@
 package ninepin.server.layouts;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UnsupportedEncodingException;
@@ -7,10 +8,13 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import ninepin.core.infer.ElementTree;
 import ninepin.core.infer.HeaderRow;
 import ninepin.core.infer.Proposal;
 import ninepin.core.infer.Proposer;
@@ -94,7 +98,11 @@ class ProposalController {
         header
     }
 
-    private static final int MOST_FILES = 20;
+    private static final int MOST_FILES = 60;
+    /** The most bytes of a schema document or a copybook, which is read whole. */
+    private static final int MOST_DESCRIPTION = 4 << 20;
+
+    private static final Pattern SCHEMA = Pattern.compile("<(?:[\\w.-]+:)?schema[\\s>]");
     private static final Pattern ENCODING = Pattern.compile("<\\?xml[^>]*encoding=[\"']([\\w.-]+)[\"']");
 
     @PostMapping("/proposal")
@@ -104,7 +112,7 @@ class ProposalController {
             @RequestParam(required = false) String title)
             throws IOException {
         List<ByteSource> samples = new ArrayList<>();
-        for (byte[] start : read(files)) {
+        for (byte[] start : read(files, Proposer.MOST_BYTES)) {
             samples.add(new MemorySource(start));
         }
         return ProposalView.of(Proposer.of(samples, name, title));
@@ -117,29 +125,45 @@ class ProposalController {
             @RequestParam String name,
             @RequestParam(required = false) String title,
             @RequestParam(defaultValue = "") String charset,
-            @RequestParam(defaultValue = "") String redefines)
+            @RequestParam(defaultValue = "") String taken)
             throws IOException {
-        List<byte[]> texts = read(files);
+        List<byte[]> texts = read(files, MOST_DESCRIPTION + 1);
+        for (int i = 0; i < texts.size(); i++) {
+            if (texts.get(i).length > MOST_DESCRIPTION) {
+                throw Problems.unprocessable("The file " + files.get(i).getOriginalFilename() + " is larger than "
+                        + (MOST_DESCRIPTION >> 20) + " MiB, which is more than a description may have.");
+            }
+        }
+        Set<String> choices =
+                Arrays.stream(taken.split(",")).filter(t -> !t.isBlank()).collect(Collectors.toSet());
         return ProposalView.of(
                 switch (from) {
-                    case xsd -> SchemaLayout.propose(documents(files, texts), name, title);
+                    case xsd -> ofSchema(files, texts, choices, name, title);
                     case header -> HeaderRow.propose(text(texts.get(0)), name, title);
-                    case copybook -> {
-                        Set<String> taken = Arrays.stream(redefines.split(","))
-                                .filter(r -> !r.isBlank())
-                                .collect(Collectors.toSet());
-                        yield CopybookLayout.propose(text(texts.get(0)), charset(charset), taken, name, title);
-                    }
+                    case copybook -> CopybookLayout.propose(text(texts.get(0)), charset(charset), choices, name, title);
                 });
     }
 
-    private static List<SchemaDocument> documents(List<MultipartFile> files, List<byte[]> texts) {
+    /** A layout of schema documents; where a document of theirs is among the files, of what that uses. */
+    private static Proposal ofSchema(
+            List<MultipartFile> files, List<byte[]> texts, Set<String> choices, String name, String title)
+            throws IOException {
         List<SchemaDocument> documents = new ArrayList<>();
+        ElementTree sample = null;
         for (int i = 0; i < texts.size(); i++) {
             String file = FileNames.plain(files.get(i).getOriginalFilename(), "schema.xsd");
-            documents.add(new SchemaDocument(file, schemaText(texts.get(i))));
+            String text = schemaText(texts.get(i));
+            if (file.toLowerCase(Locale.ROOT).endsWith(".xml")
+                    && !SCHEMA.matcher(text).find()) {
+                sample = ElementTree.of(new ByteArrayInputStream(texts.get(i)), Map.of(), Proposer.MOST_BYTES);
+            } else {
+                documents.add(new SchemaDocument(file, text));
+            }
         }
-        return documents;
+        if (documents.isEmpty()) {
+            throw Problems.unprocessable("There is no schema among the files.");
+        }
+        return SchemaLayout.propose(documents, sample, choices, name, title);
     }
 
     private static FileCharset charset(String label) {
@@ -168,14 +192,14 @@ class ProposalController {
         return new String(bytes, StandardCharsets.UTF_8);
     }
 
-    private static List<byte[]> read(List<MultipartFile> files) throws IOException {
+    private static List<byte[]> read(List<MultipartFile> files, int most) throws IOException {
         if (files.size() > MOST_FILES) {
             throw Problems.unprocessable("At most " + MOST_FILES + " files are looked at together.");
         }
         List<byte[]> starts = new ArrayList<>();
         for (MultipartFile file : files) {
             try (InputStream in = file.getInputStream()) {
-                starts.add(in.readNBytes(Proposer.MOST_BYTES));
+                starts.add(in.readNBytes(most));
             }
             if (starts.get(starts.size() - 1).length == 0) {
                 throw Problems.unprocessable("The file " + file.getOriginalFilename()

@@ -16,6 +16,9 @@ final class Copybook {
         Picture picture;
         Usage usage;
         int occurs = 1;
+        /** What says how many there are, where their number varies, or null. */
+        String depending;
+
         String redefines;
         boolean signLeading;
         boolean signSeparate;
@@ -46,7 +49,9 @@ final class Copybook {
         /** Binary, whose values are bounded by its bytes and not by the digits of its picture. */
         NATIVE_BINARY,
         FLOAT,
-        DOUBLE
+        DOUBLE,
+        /** An address or an index; what it means is known to the program alone. */
+        ADDRESS
     }
 
     private record Token(String text, int line) {}
@@ -55,12 +60,15 @@ final class Copybook {
 
     private final List<Token> tokens = new ArrayList<>();
     private final List<Entry> records = new ArrayList<>();
+    /** Entries of level 77, which belong to no record. */
+    private final List<Entry> alone = new ArrayList<>();
+
     private int at;
 
     private Copybook() {}
 
-    /** Reads the entries of level 01, or what stands at the outermost level, with all below them. */
-    static List<Entry> read(String text) {
+    /** Reads a copybook. */
+    static Copybook read(String text) {
         Copybook copybook = new Copybook();
         copybook.split(text);
         List<Entry> open = new ArrayList<>();
@@ -68,9 +76,18 @@ final class Copybook {
             copybook.place(copybook.entry(), open);
         }
         if (copybook.records.isEmpty()) {
-            throw new DefinitionException("copybook", "there is no data description entry in it");
+            throw new DefinitionException("copybook", "there is no data description entry of a record in it");
         }
-        return copybook.records;
+        return copybook;
+    }
+
+    /** The entries of level 01, or what stands at the outermost level, with all below them. */
+    List<Entry> records() {
+        return records;
+    }
+
+    List<Entry> alone() {
+        return alone;
     }
 
     private void place(Entry entry, List<Entry> open) {
@@ -84,8 +101,13 @@ final class Copybook {
             open.get(open.size() - 1).conditions.add(entry);
             return;
         }
-        int level = entry.level == 77 ? 1 : entry.level;
-        while (!open.isEmpty() && open.get(open.size() - 1).level >= level) {
+        if (entry.level == 77) {
+            alone.add(entry);
+            open.clear();
+            open.add(entry);
+            return;
+        }
+        while (!open.isEmpty() && open.get(open.size() - 1).level >= entry.level) {
             open.remove(open.size() - 1);
         }
         if (open.isEmpty()) {
@@ -230,18 +252,30 @@ final class Copybook {
     }
 
     private void occurs(Entry entry, Token word) {
-        String times = next(word);
-        if (!times.matches("\\d{1,4}") || Integer.parseInt(times) < 1 || Integer.parseInt(times) > MOST_OCCURS) {
-            throw at(word.line, "OCCURS of " + entry.name + " is " + times + "; expected 1 to " + MOST_OCCURS);
+        int most = times(entry, word, next(word), 0);
+        if (peek().equals("TO")) {
+            at++;
+            most = times(entry, word, next(word), 1);
         }
-        entry.occurs = Integer.parseInt(times);
+        if (most == 0) {
+            throw at(word.line, entry.name + " occurs 0 times");
+        }
+        entry.occurs = most;
         skip("TIMES");
         while (!peek().equals(".") && !isClause(peek())) {
             String more = tokens.get(at++).text;
-            if (more.equals("DEPENDING") || more.equals("TO")) {
-                throw at(word.line, entry.name + " occurs a varying number of times; only a fixed number can be read");
+            if (more.equals("DEPENDING")) {
+                skip("ON");
+                entry.depending = next(word);
             }
         }
+    }
+
+    private static int times(Entry entry, Token word, String times, int least) {
+        if (!times.matches("\\d{1,4}") || Integer.parseInt(times) < least || Integer.parseInt(times) > MOST_OCCURS) {
+            throw at(word.line, "OCCURS of " + entry.name + " is " + times + "; expected 1 to " + MOST_OCCURS);
+        }
+        return Integer.parseInt(times);
     }
 
     private void values(Entry entry) {
@@ -288,7 +322,8 @@ final class Copybook {
             case "COMP-5", "COMPUTATIONAL-5" -> Usage.NATIVE_BINARY;
             case "COMP-1", "COMPUTATIONAL-1" -> Usage.FLOAT;
             case "COMP-2", "COMPUTATIONAL-2" -> Usage.DOUBLE;
-            default -> throw at(line, word + " is not understood");
+            case "POINTER", "INDEX", "PROCEDURE-POINTER", "FUNCTION-POINTER" -> Usage.ADDRESS;
+            default -> throw at(line, word + " is not understood, so that nothing behind it has a place");
         };
     }
 

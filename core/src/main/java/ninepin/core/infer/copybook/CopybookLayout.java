@@ -27,15 +27,15 @@ public final class CopybookLayout {
 
     /** A record type as far as it is known before records are told apart. */
     private static final class Made {
-        final Entry entry;
+        final String name;
         final List<Stated> fields = new ArrayList<>();
         /** Where an entry of one literal stands, by its start: what may tell records apart. */
         final Map<Integer, List<String>> literals = new LinkedHashMap<>();
 
         int length;
 
-        Made(Entry entry) {
-            this.entry = entry;
+        Made(String name) {
+            this.name = name;
         }
     }
 
@@ -44,7 +44,11 @@ public final class CopybookLayout {
     private final List<Guess> guesses = new ArrayList<>();
     private final List<Proposal.Alternative> alternatives = new ArrayList<>();
     private Made made;
+    /** Of a part that is described in several ways, the one that the record type at hand is made of. */
+    private Entry only;
+
     private boolean raw;
+    private boolean varying;
 
     private CopybookLayout(FileCharset charset, Set<String> taken) {
         this.charset = charset;
@@ -63,16 +67,24 @@ public final class CopybookLayout {
         return new CopybookLayout(charset, taken).make(Copybook.read(text), name, title);
     }
 
-    private Proposal make(List<Entry> records, String name, String title) {
+    private Proposal make(Copybook copybook, String name, String title) {
         List<Made> all = new ArrayList<>();
-        for (Entry record : records) {
+        for (Entry record : copybook.records()) {
             if (record.redefines == null || all.isEmpty() || record.below.size() > 0) {
-                made = new Made(record);
-                made.length = record.below.isEmpty() ? leaf(record, 0, "", "") : group(record.below, 0, "", "");
-                if (!made.fields.isEmpty()) {
-                    all.add(made);
+                List<Entry> ways = asked(record);
+                if (ways.isEmpty()) {
+                    take(record, plain(record.name), all);
                 }
+                for (Entry way : ways) {
+                    only = way;
+                    take(record, plain(way.name), all);
+                }
+                only = null;
+                tellApart(all.subList(all.size() - Math.min(all.size(), ways.size()), all.size()));
             }
+        }
+        for (Entry alone : copybook.alone()) {
+            leftOut(alone, "An entry of level 77 belongs to no record.");
         }
         if (all.isEmpty()) {
             throw new ninepin.core.layout.DefinitionException("copybook", "it describes no field");
@@ -90,7 +102,7 @@ public final class CopybookLayout {
                         raw
                                 ? "Packed or binary numbers may hold the bytes of line ends."
                                 : "A copybook does not state whether line ends stand behind records."));
-        boolean shorter = all.stream().anyMatch(m -> m.length < longest);
+        boolean shorter = varying || all.stream().anyMatch(m -> m.length < longest);
         FixedLength format = new FixedLength(
                 charset,
                 blocks ? longest : null,
@@ -107,12 +119,78 @@ public final class CopybookLayout {
                 alternatives);
     }
 
+    /** Makes a record type of an entry of level 01. */
+    private void take(Entry record, String name, List<Made> all) {
+        made = new Made(name);
+        made.length = record.below.isEmpty() ? leaf(record, 0, "", "") : group(record.below, 0, "", "");
+        if (!made.fields.isEmpty()) {
+            all.add(made);
+        }
+    }
+
+    /** The descriptions of a part of a record of which each was asked for as a record type. */
+    private List<Entry> asked(Entry record) {
+        for (Entry entry : record.below) {
+            List<Entry> ways = ways(record.below, entry);
+            if (ways.size() > 1 && taken.contains(each(entry))) {
+                return ways;
+            }
+            List<Entry> deeper = entry.occurs == 1 ? asked(entry) : List.of();
+            if (!deeper.isEmpty()) {
+                return deeper;
+            }
+        }
+        return List.of();
+    }
+
+    private static String each(Entry part) {
+        return "each of " + plain(part.name) + " as a record type";
+    }
+
+    /** An entry with those that describe the same bytes again. */
+    private static List<Entry> ways(List<Entry> entries, Entry first) {
+        List<Entry> ways = new ArrayList<>(List.of(first));
+        int i = entries.indexOf(first);
+        while (first.redefines == null && i + 1 < entries.size() && entries.get(i + 1).redefines != null) {
+            ways.add(entries.get(++i));
+        }
+        return ways;
+    }
+
+    /** Gives each of some record types one of the values of an entry that all have, where there are as many. */
+    private void tellApart(List<Made> some) {
+        if (some.size() < 2) {
+            return;
+        }
+        some.get(0).literals.entrySet().stream()
+                .filter(e -> e.getValue().size() == some.size()
+                        && some.stream().allMatch(m -> e.getValue().equals(m.literals.get(e.getKey()))))
+                .findFirst()
+                .ifPresent(e -> {
+                    List<String> values = List.copyOf(e.getValue());
+                    for (int i = 0; i < some.size(); i++) {
+                        some.get(i).literals.put(e.getKey(), List.of(values.get(i)));
+                    }
+                    guesses.add(new Guess(
+                            "tags",
+                            String.join(", ", values),
+                            Sureness.UNSURE,
+                            "The values at position " + e.getKey()
+                                    + " are given to the descriptions in their order; say which is which on the layout's"
+                                    + " page."));
+                });
+    }
+
+    private void leftOut(Entry entry, String why) {
+        guesses.add(new Guess("left out", plain(entry.name) + ", line " + entry.line, Sureness.SURE, why));
+    }
+
     private List<RecordType> types(List<Made> all) {
         Integer start = all.size() == 1 ? null : tellingPlace(all);
         if (all.size() > 1) {
             guesses.add(new Guess(
                     "record types",
-                    String.join(", ", all.stream().map(m -> plain(m.entry.name)).toList()),
+                    String.join(", ", all.stream().map(m -> m.name).toList()),
                     start == null ? Sureness.UNSURE : Sureness.LIKELY,
                     start == null
                             ? "Nothing in the copybook tells them apart: give each its tag on the layout's page."
@@ -127,10 +205,9 @@ public final class CopybookLayout {
                 List<String> values = start == null ? List.of(String.valueOf((char) ('A' + i))) : m.literals.get(start);
                 when = new Recognition.Tag(null, start == null ? 1 : start, values);
             }
-            String type = plain(m.entry.name);
-            int n = names.merge(type, 1, Integer::sum);
+            int n = names.merge(m.name, 1, Integer::sum);
             types.add(new RecordType(
-                    n == 1 ? type : type + n,
+                    n == 1 ? m.name : m.name + n,
                     when,
                     null,
                     null,
@@ -161,17 +238,17 @@ public final class CopybookLayout {
     private int group(List<Entry> entries, int from, String prefix, String suffix) {
         int at = from;
         for (int i = 0; i < entries.size(); i++) {
-            Entry entry = entries.get(i);
-            List<Entry> ways = new ArrayList<>(List.of(entry));
-            while (i + 1 < entries.size() && entries.get(i + 1).redefines != null) {
-                ways.add(entries.get(++i));
-            }
+            List<Entry> ways = ways(entries, entries.get(i));
+            i += ways.size() - 1;
             Entry way = choose(ways, suffix);
             int largest = at;
             for (Entry one : ways) {
                 int end = at;
                 int fields = made.fields.size();
                 Map<Integer, List<String>> literals = new LinkedHashMap<>(made.literals);
+                if (one == way && one.depending != null) {
+                    tellVarying(one);
+                }
                 for (int n = 1; n <= one.occurs; n++) {
                     end = one(one, end, prefix, suffix + (one.occurs > 1 ? "_" + n : ""));
                 }
@@ -191,17 +268,39 @@ public final class CopybookLayout {
         if (ways.size() == 1) {
             return ways.get(0);
         }
+        if (ways.contains(only)) {
+            tellAlternatives(ways, each(ways.get(0)));
+            return only;
+        }
         Entry way = ways.stream()
                 .filter(w -> taken.contains(plain(w.name)))
                 .findFirst()
                 .orElse(ways.get(0));
         if (suffix.isEmpty() || suffix.equals("_1")) {
-            alternatives.add(new Proposal.Alternative(
-                    plain(ways.get(0).name),
-                    ways.stream().map(w -> plain(w.name)).toList(),
-                    plain(way.name)));
+            tellAlternatives(ways, plain(way.name));
         }
         return way;
+    }
+
+    private void tellAlternatives(List<Entry> ways, String chosen) {
+        List<String> names =
+                new ArrayList<>(ways.stream().map(w -> plain(w.name)).toList());
+        names.add(each(ways.get(0)));
+        Proposal.Alternative told = new Proposal.Alternative(plain(ways.get(0).name), names, chosen);
+        if (!alternatives.contains(told)) {
+            alternatives.add(told);
+        }
+    }
+
+    private void tellVarying(Entry entry) {
+        varying = true;
+        guesses.add(new Guess(
+                "occurs",
+                plain(entry.name) + " up to " + entry.occurs + " times",
+                Sureness.UNSURE,
+                "How many there are says " + plain(entry.depending)
+                        + ": those that a record does not have are blank, and what stands behind them has its place only"
+                        + " where the most are there."));
     }
 
     private int one(Entry entry, int at, String prefix, String suffix) {
@@ -217,16 +316,13 @@ public final class CopybookLayout {
 
     private int leaf(Entry entry, int at, String prefix, String suffix) {
         Usage usage = entry.usage == null ? Usage.DISPLAY : entry.usage;
-        if (usage == Usage.FLOAT || usage == Usage.DOUBLE) {
-            guesses.add(new Guess(
-                    "left out",
-                    plain(entry.name),
-                    Sureness.SURE,
-                    "Floating point numbers are not read; its bytes are passed over."));
-            return at + (usage == Usage.FLOAT ? 4 : 8);
-        }
-        if (entry.picture == null) {
+        String unread = Numbers.unread(entry, usage);
+        if (entry.picture == null && unread == null) {
             throw Copybook.at(entry.line, entry.name + " has neither a PICTURE nor entries below it");
+        }
+        if (unread != null) {
+            leftOut(entry, unread + "; its bytes are passed over.");
+            return at + length(entry, usage);
         }
         if (entry.synchronised) {
             guesses.add(new Guess(
@@ -268,9 +364,15 @@ public final class CopybookLayout {
     }
 
     private static int length(Entry entry, Usage usage) {
+        if (usage == Usage.FLOAT || usage == Usage.ADDRESS) {
+            return 4;
+        }
+        if (usage == Usage.DOUBLE) {
+            return 8;
+        }
         Picture p = entry.picture;
         if (p.kind() == Picture.Kind.NUMBER && usage == Usage.PACKED) {
-            return p.digits() / 2 + 1;
+            return p.size() / 2 + 1;
         }
         if (p.kind() == Picture.Kind.NUMBER && (usage == Usage.BINARY || usage == Usage.NATIVE_BINARY)) {
             return Numbers.bytes(p);
@@ -285,7 +387,7 @@ public final class CopybookLayout {
                 return new DataType.CharacterVarying(p.size());
             }
             case WRITTEN_NUMBER -> {
-                return new DataType.Decimal(Math.max(1, p.digits()), p.scale(), '.', p.grouped() ? ',' : null);
+                return Numbers.written(p);
             }
             default -> {
                 raw |= usage != Usage.DISPLAY;

@@ -1,13 +1,24 @@
 package ninepin.core.infer.schema;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Queue;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import javax.xml.XMLConstants;
+import ninepin.core.infer.DistinctNames;
+import ninepin.core.infer.ElementTree;
 import ninepin.core.infer.Proposal;
 import ninepin.core.infer.Proposal.Guess;
 import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.infer.Stated;
+import ninepin.core.infer.schema.SchemaContent.Attribute;
+import ninepin.core.infer.schema.SchemaContent.Particle;
 import ninepin.core.infer.schema.SimpleTypes.Facets;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
@@ -17,82 +28,238 @@ import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.SchemaDocument;
 import ninepin.core.layout.Xml;
-import ninepin.core.schema.Node;
 import ninepin.core.schema.Node.Name;
 import ninepin.core.schema.Schema;
 import ninepin.core.schema.Schema.Component;
 
 /**
- * Makes the layout of an XML file of its schema: elements that may repeat are record types, what stands once in them are
- * their fields, with types, occurrence, enumerations and patterns as checks.
+ * Makes the layout of an XML file of its schema: the outermost element and those that may repeat are record types, what
+ * stands once in them are their fields, with types, occurrence, enumerations and patterns as checks. Goes from the outside
+ * in, level by level, so that of a schema that describes more than a layout has room for the nearest is taken.
  */
 public final class SchemaLayout {
 
-    private static final int DEEPEST = 16;
-    /** The most places that are looked at; a schema that refers to itself has as many as one likes. */
-    private static final int MOST_PLACES = 50_000;
+    /** The most fields and record types; what a document uses is less. */
+    static final int MOST_FIELDS = 1_000;
 
-    private static final int MOST_BASES = 64;
+    static final int MOST_TYPES = 150;
+    /** The most places that are looked at, those without a value of their own among them. */
+    private static final int MOST_PLACES = 100_000;
+    /** The most places at which is asked whether a type may stand in itself once more. */
+    private static final int MOST_CHOICES = 20;
+
+    static final String LEFT_OUT = "left out";
+    static final String ONCE_MORE = "once more at ";
+
+    /** A value that stands at a place. */
+    private record Found(String path, Facets facets, boolean required, String order) {}
 
     /** A record type as it is put together. */
     private static final class Made {
-        final String name;
-        final String path;
-        final String parent;
-        final Integer min;
-        final Integer max;
-        final List<Stated> fields = new ArrayList<>();
+        final Made around;
+        final Particle of;
+        final Place place;
+        final List<Found> fields = new ArrayList<>();
 
-        Made(String name, String path, String parent, Integer min, Integer max) {
-            this.name = name;
-            this.path = path;
-            this.parent = parent;
-            this.min = min;
-            this.max = max;
+        Made(Made around, Particle of, Place place) {
+            this.around = around;
+            this.of = of;
+            this.place = place;
+        }
+
+        /** The nearest record type around it that has values, or null. */
+        Made parent() {
+            Made at = around;
+            while (at != null && at.fields.isEmpty()) {
+                at = at.around;
+            }
+            return at;
+        }
+
+        Integer min() {
+            return around != null && of.required() ? of.min() : null;
+        }
+
+        Integer max() {
+            return around == null || of.max() < 0 || of.min() > of.max() ? null : of.max();
+        }
+
+        List<Stated> stated() {
+            List<Found> inOrder =
+                    fields.stream().sorted(Comparator.comparing(Found::order)).toList();
+            // The text of its own element is known by the element's name.
+            List<String> names = DistinctNames.of(inOrder.stream()
+                    .map(f -> f.path.equals(".") ? of.name().local() : f.path)
+                    .toList());
+            List<Stated> stated = new ArrayList<>();
+            for (int i = 0; i < names.size(); i++) {
+                Found f = inOrder.get(i);
+                DataType type = SimpleTypes.type(f.facets);
+                boolean free = type instanceof DataType.CharacterVarying
+                        && f.facets.maxLength == null
+                        && f.facets.enumeration.isEmpty();
+                Field field =
+                        Field.atPath(f.path, names.get(i), type).withChecks(SimpleTypes.checks(f.facets, f.required));
+                stated.add(new Stated(field, free ? Sureness.LIKELY : Sureness.SURE, SimpleTypes.note(f.facets)));
+            }
+            return stated;
         }
     }
 
-    /** An element as it stands at a place: its name, its declaration, and how often it may occur there. */
-    private record Particle(Name name, Component declaration, int min, int max, boolean optional) {
+    /**
+     * A place of the document that is still to be looked at.
+     *
+     * @param element the declaration of its element
+     * @param path the way to it from its record, ended with a slash where it is not empty
+     * @param whole the way to it from the root
+     * @param order its place in the document, to be compared with others
+     * @param required whether each record has it
+     * @param types the types on the way to it, its own left out
+     */
+    private record Place(
+            Component element, String path, String whole, String order, boolean required, List<Component> types) {}
 
-        boolean repeats() {
-            return max != 1;
-        }
-    }
+    private record Open(Made made, Place place) {}
 
     private final Schema schema;
-    private final SimpleTypes simple;
+    private final SchemaContent content;
+    private final List<SchemaDocument> documents;
+    private final Set<String> used;
+    private final Set<String> onceMore;
     private final Map<String, String> prefixes = new LinkedHashMap<>();
     private final List<Made> types = new ArrayList<>();
+
+    private final Queue<Open> open = new ArrayDeque<>();
     private final List<Guess> guesses = new ArrayList<>();
+    private final List<Proposal.Alternative> choices = new ArrayList<>();
+    /** Elements that would have been record types if there were room. */
+    private final List<String> beyond = new ArrayList<>();
 
-    private final List<SchemaDocument> documents;
-    private int places;
+    private int fields;
+    private int inThemselves;
 
-    private SchemaLayout(List<SchemaDocument> documents) {
+    private SchemaLayout(List<SchemaDocument> documents, ElementTree sample, Set<String> taken) {
         this.documents = documents;
         this.schema = new Schema(documents);
-        this.simple = new SimpleTypes(schema);
+        this.content = new SchemaContent(schema);
+        this.used = sample == null
+                ? null
+                : sample.branches().stream().map(ElementTree.Branch::path).collect(Collectors.toSet());
+        if (sample != null) {
+            sample.namespaces().forEach((prefix, uri) -> prefixes.put(uri, prefix));
+        }
+        this.onceMore = taken.stream()
+                .filter(t -> t.startsWith(ONCE_MORE))
+                .map(t -> t.substring(ONCE_MORE.length()))
+                .collect(Collectors.toSet());
+    }
+
+    /** Makes a layout of all that a schema describes. */
+    public static Proposal propose(List<SchemaDocument> documents, String name, String title) {
+        return propose(documents, null, Set.of(), name, title);
     }
 
     /**
      * Makes a layout.
      *
      * @param documents the schema documents, those that are imported or included among them
+     * @param sample the elements of a document, of which alone the layout is made; null for all that may stand in one
+     * @param taken the choices that were made, of those that an earlier proposal gave
      */
-    public static Proposal propose(List<SchemaDocument> documents, String name, String title) {
-        return new SchemaLayout(documents).make(name, title);
+    public static Proposal propose(
+            List<SchemaDocument> documents, ElementTree sample, Set<String> taken, String name, String title) {
+        return new SchemaLayout(documents, sample, taken).make(name, title);
     }
 
     private Proposal make(String name, String title) {
-        List<Name> roots = schema.elements().keySet().stream()
-                .filter(e -> !schema.referredTo(e))
-                .toList();
         if (schema.elements().isEmpty()) {
             throw new DefinitionException("xsd", "no element is declared at the outermost level");
         }
-        Name root = roots.isEmpty() ? schema.elements().keySet().iterator().next() : roots.get(0);
         guesses.add(new Guess("kind", "XML", Sureness.SURE, "A schema describes it."));
+        Name root = root();
+        Particle outer = new Particle(root, schema.elements().get(root), 1, 1, false);
+        Place place = new Place(outer.declaration(), "", "/" + prefixed(root), "", true, List.of());
+        Made outermost = addType(null, outer, place);
+        int places = 0;
+        while (!open.isEmpty() && fields < MOST_FIELDS && places++ < MOST_PLACES) {
+            Open next = open.poll();
+            look(next.made, next.place);
+        }
+        tellLeftOut();
+        types.removeIf(t -> t.fields.isEmpty());
+        if (types.isEmpty()) {
+            throw new DefinitionException("xsd", "no element of " + root.local() + " has a value");
+        }
+        types.sort(Comparator.comparing(t -> t.place.order));
+        List<String> names =
+                DistinctNames.of(types.stream().map(t -> t.place.whole).toList());
+        if (types.contains(outermost) && types.size() > 1) {
+            guesses.add(new Guess(
+                    "documents",
+                    "one for each file",
+                    Sureness.LIKELY,
+                    root.local()
+                            + " has values of its own, so that a file is one document, which is held in memory. Of files"
+                            + " of many megabytes leave " + root.local() + " out on the layout's page."));
+        }
+        guesses.add(new Guess(
+                "record types",
+                String.join(", ", names),
+                Sureness.LIKELY,
+                "The outermost element, where values stand in it, and those that may repeat."));
+        guesses.add(new Guess(
+                "validation",
+                "against the schema",
+                Sureness.SURE,
+                "Each record is validated; take the schema away on the layout's page to check by the fields alone."));
+        List<List<Stated>> stated = types.stream().map(Made::stated).toList();
+        List<RecordType> made = new ArrayList<>();
+        for (int t = 0; t < types.size(); t++) {
+            Made type = types.get(t);
+            Made parent = type.parent();
+            made.add(new RecordType(
+                    names.get(t),
+                    new Recognition.Path(type.place.whole),
+                    parent == null ? null : names.get(types.indexOf(parent)),
+                    type.min(),
+                    type.max(),
+                    stated.get(t).stream().map(Stated::field).toList()));
+        }
+        return Stated.proposal(
+                new Layout(name, title, new Xml(namespaces(made), documents), made), guesses, stated, choices);
+    }
+
+    /** The prefixes that are used. */
+    private Map<String, String> namespaces(List<RecordType> types) {
+        String paths = types.stream()
+                .flatMap(t -> Stream.concat(
+                        Stream.of(((Recognition.Path) t.when()).path()),
+                        t.fields().stream().map(Field::path)))
+                .collect(Collectors.joining("/", "/", ""));
+        Map<String, String> namespaces = new LinkedHashMap<>();
+        prefixes.forEach((uri, prefix) -> {
+            if (paths.contains("/" + prefix + ":") || paths.contains("@" + prefix + ":")) {
+                namespaces.put(prefix, uri);
+            }
+        });
+        return namespaces;
+    }
+
+    private Name root() {
+        List<Name> roots = schema.elements().keySet().stream()
+                .filter(e -> !schema.referredTo(e)
+                        && !"true".equals(schema.elements().get(e).node().get("abstract")))
+                .toList();
+        if (used != null) {
+            Name known = schema.elements().keySet().stream()
+                    .filter(e -> used.contains("/" + prefixed(e)))
+                    .findFirst()
+                    .orElseThrow(() -> new DefinitionException(
+                            "xsd", "it does not declare the outermost element of the document that was given with it"));
+            guesses.add(new Guess("outermost element", known.local(), Sureness.SURE, "The document has it."));
+            return known;
+        }
+        Name root = roots.isEmpty() ? schema.elements().keySet().iterator().next() : roots.get(0);
         guesses.add(new Guess(
                 "outermost element",
                 root.local(),
@@ -100,292 +267,119 @@ public final class SchemaLayout {
                 roots.size() == 1
                         ? "It is the only one that no other refers to."
                         : "It could be one of "
-                                + String.join(
-                                        ", ", roots.stream().map(Name::local).toList()) + "."));
-        Particle outer = new Particle(root, schema.elements().get(root), 1, 1, false);
-        descend(outer, "", null, 0);
-        if (types.isEmpty()) {
-            guesses.add(new Guess(
-                    "record types", root.local(), Sureness.UNSURE, "No element repeats; the outermost is the record."));
-            addType(outer, "/" + prefixed(root), null, 0);
-        } else {
-            guesses.add(new Guess(
-                    "record types",
-                    String.join(", ", types.stream().map(t -> t.name).toList()),
-                    Sureness.LIKELY,
-                    "They are the elements that may repeat."));
-        }
-        guesses.add(new Guess(
-                "validation",
-                "against the schema",
-                Sureness.SURE,
-                "Each record is validated; take the schema away on the layout's page to check by the fields alone."));
-        types.removeIf(t -> t.fields.isEmpty());
-        List<RecordType> made = types.stream()
-                .map(t -> new RecordType(
-                        t.name,
-                        new Recognition.Path(t.path),
-                        types.stream().anyMatch(p -> p.name.equals(t.parent)) ? t.parent : null,
-                        t.min,
-                        t.max,
-                        t.fields.stream().map(Stated::field).toList()))
-                .toList();
-        Map<String, String> namespaces = new LinkedHashMap<>();
-        prefixes.forEach((uri, prefix) -> namespaces.put(prefix, uri));
-        return Stated.proposal(
-                new Layout(name, title, new Xml(namespaces, documents), made),
-                guesses,
-                types.stream().map(t -> t.fields).toList(),
-                List.of());
+                                + roots.stream().map(Name::local).collect(Collectors.joining(", ")) + "."));
+        return root;
     }
 
-    private void look() {
-        if (++places > MOST_PLACES) {
-            throw new DefinitionException(
-                    "xsd", "the schema describes more than " + MOST_PLACES + " places; give one with fewer");
+    /** Takes the values of a place, and opens those below it. */
+    private void look(Made made, Place at) {
+        for (Attribute attribute : content.attributes(at.element)) {
+            String name = "@" + prefixed(attribute.name());
+            if (isUsed(at.whole + "/" + name)) {
+                boolean required = at.required && attribute.required();
+                add(made, at.path + name, attribute.facets(), required, at.order);
+            }
         }
-    }
-
-    /** Looks for elements that may repeat, from the outside in. */
-    private void descend(Particle at, String above, String parent, int depth) {
-        look();
-        if (depth > DEEPEST) {
-            return;
-        }
-        String path = above + "/" + prefixed(at.name);
-        if (at.repeats()) {
-            addType(at, path, parent, depth);
-            return;
-        }
-        for (Particle child : children(at.declaration, false)) {
-            descend(child, path, parent, depth + 1);
-        }
-    }
-
-    private void addType(Particle at, String path, String parent, int depth) {
-        String stem = at.name.local().replace('.', '-');
-        String name = stem;
-        for (int n = 2; isTaken(name); n++) {
-            name = stem + n;
-        }
-        Integer min = at.min > 0 && !at.optional ? at.min : null;
-        Integer max = at.max < 0 ? null : at.max;
-        Made made = new Made(name, path, parent, min, max == null || min == null || max >= min ? max : null);
-        types.add(made);
-        gather(made, at.declaration, "", path, true, depth);
-    }
-
-    private boolean isTaken(String name) {
-        return types.stream().anyMatch(t -> t.name.equals(name));
-    }
-
-    /** Adds the fields that stand once in an element; elements that may repeat become record types of their own. */
-    private void gather(Made made, Component element, String path, String whole, boolean required, int depth) {
-        look();
-        if (depth > DEEPEST) {
-            guesses.add(new Guess("left out", whole, Sureness.SURE, "It goes deeper than a layout does."));
-            return;
-        }
-        Component type = typeOf(element);
-        boolean complex = type != null && type.node().is("complexType");
-        if (complex) {
-            attributes(made, type, path, required, depth);
-        }
-        Facets text = textOf(element, type, 0);
+        Facets text = content.textOf(at.element);
         if (text != null) {
-            String own = path.isEmpty() ? "." : path.substring(0, path.length() - 1);
-            add(made, own, element.node().get("name"), text, required);
+            String own = at.path.isEmpty() ? "." : at.path.substring(0, at.path.length() - 1);
+            add(made, own, text, at.required, at.order);
         }
-        if (!complex) {
-            return;
-        }
-        for (Particle child : children(element, false)) {
-            String below = path + prefixed(child.name) + "/";
+        Component type = content.typeOf(at.element);
+        List<Component> onTheWay = type == null ? at.types : with(at.types, type);
+        int n = 0;
+        for (Particle child : content.children(at.element)) {
+            String name = prefixed(child.name());
+            String whole = at.whole + "/" + name;
+            String order = at.order + String.format("/%04d", n++);
+            if (!isUsed(whole) || standsInItself(child, whole, onTheWay)) {
+                continue;
+            }
+            List<Component> types = onceMore.contains(whole) ? List.of() : onTheWay;
             if (child.repeats()) {
-                descend(child, whole, made.name, depth + 1);
+                if (this.types.size() == MOST_TYPES) {
+                    beyond.add(whole);
+                    continue;
+                }
+                addType(made, child, new Place(child.declaration(), "", whole, order, true, types));
             } else {
-                boolean must = required && child.min > 0 && !child.optional;
-                gather(made, child.declaration, below, whole + "/" + prefixed(child.name), must, depth + 1);
+                boolean required = at.required && child.required();
+                open.add(new Open(
+                        made, new Place(child.declaration(), at.path + name + "/", whole, order, required, types)));
             }
         }
     }
 
-    private void add(Made made, String path, String name, Facets facets, boolean required) {
-        String stem = name == null ? "text" : name.replace('.', '-');
-        String unique = stem;
-        for (int n = 2; ; n++) {
-            String candidate = unique;
-            if (made.fields.stream().noneMatch(f -> f.field().name().equals(candidate))) {
-                break;
-            }
-            unique = stem + n;
-        }
-        DataType type = SimpleTypes.type(facets);
-        Field field = Field.atPath(path, unique, type).withChecks(SimpleTypes.checks(facets, required));
-        boolean open =
-                type instanceof DataType.CharacterVarying && facets.maxLength == null && facets.enumeration.isEmpty();
-        made.fields.add(new Stated(field, open ? Sureness.LIKELY : Sureness.SURE, SimpleTypes.note(facets)));
-    }
-
-    private void attributes(Made made, Component complex, String path, boolean required, int depth) {
-        look();
-        for (Node node : complex.node().children) {
-            switch (node.local) {
-                case "attribute" -> attribute(made, complex.of(node), path, required);
-                case "attributeGroup" -> {
-                    if (node.name("ref") != null && depth <= DEEPEST) {
-                        Component group = schema.find("attributeGroup", node.name("ref"), made.name);
-                        attributes(made, group, path, required, depth + 1);
-                    }
-                }
-                case "simpleContent", "complexContent", "extension", "restriction" -> {
-                    if (node.is("extension") && depth <= DEEPEST && isComplex(node.name("base"))) {
-                        attributes(made, schema.find("type", node.name("base"), made.name), path, required, depth + 1);
-                    }
-                    attributes(made, complex.of(node), path, required, depth + 1);
-                }
-                default -> {}
-            }
-        }
-    }
-
-    private void attribute(Made made, Component at, String path, boolean required) {
-        Node node = at.node();
-        if ("prohibited".equals(node.get("use"))) {
-            return;
-        }
-        boolean must = required && "required".equals(node.get("use"));
-        boolean referred = node.name("ref") != null;
-        if (referred && node.name("ref").namespace().equals("http://www.w3.org/XML/1998/namespace")) {
-            return;
-        }
-        Component declared = referred ? schema.find("attribute", node.name("ref"), made.name) : at;
-        Node inner = declared.node().child("simpleType");
-        Facets facets = inner != null
-                ? simple.of(declared.of(inner))
-                : simple.named(declared.node().name("type"), made.name);
-        String local = declared.node().get("name");
-        String name = referred ? prefixed(new Name(declared.target(), local)) : local;
-        add(made, path + "@" + name, local, facets, must);
-    }
-
-    /** The type of an element: its own, the named one, or null for a built-in one. */
-    private Component typeOf(Component element) {
-        for (String kind : List.of("complexType", "simpleType")) {
-            if (element.node().child(kind) != null) {
-                return element.of(element.node().child(kind));
-            }
-        }
-        Name name = element.node().name("type");
-        return name == null || Node.SCHEMA.equals(name.namespace())
-                ? null
-                : schema.find("type", name, String.valueOf(element.node().get("name")));
-    }
-
-    private boolean isComplex(Name name) {
-        return name != null
-                && !Node.SCHEMA.equals(name.namespace())
-                && schema.find("type", name, "a type").node().is("complexType");
-    }
-
-    /** What is known of the text of an element; null where it has elements only. */
-    private Facets textOf(Component element, Component type, int depth) {
-        if (depth > MOST_BASES) {
-            throw new DefinitionException("xsd", "the type of " + element.node().get("name") + " is made of itself");
-        }
-        String from = String.valueOf(element.node().get("name"));
-        if (type == null) {
-            Name name = element.node().name("type");
-            return name == null || name.local().equals("anyType") ? null : simple.named(name, from);
-        }
-        if (type.node().is("simpleType")) {
-            return simple.of(type);
-        }
-        Node content = type.node().child("simpleContent");
-        if (content == null) {
-            return "true".equals(type.node().get("mixed")) ? new Facets() : null;
-        }
-        Node derived = content.child("extension") != null ? content.child("extension") : content.child("restriction");
-        Name base = derived == null ? null : derived.name("base");
-        Facets facets = isComplex(base)
-                ? textOf(element, schema.find("type", base, from), depth + 1)
-                : simple.named(base, from);
-        if (derived != null && derived.is("restriction") && facets != null) {
-            SimpleTypes.restrict(facets, derived);
-        }
-        return facets;
-    }
-
-    /** The elements that may stand directly in one. */
-    private List<Particle> children(Component element, boolean optional) {
-        Component type = typeOf(element);
-        List<Particle> all = new ArrayList<>();
-        if (type != null && type.node().is("complexType")) {
-            particles(type, 1, 1, optional, all, 0);
-        }
+    private static List<Component> with(List<Component> types, Component type) {
+        List<Component> all = new ArrayList<>(types);
+        all.add(type);
         return all;
     }
 
-    private void particles(Component at, int min, int max, boolean optional, List<Particle> all, int depth) {
-        if (depth > DEEPEST) {
-            return;
+    private boolean isUsed(String path) {
+        return used == null || used.contains(path);
+    }
+
+    /** Whether the type of an element stands around it already; then it is left out, until somebody asks for it. */
+    private boolean standsInItself(Particle child, String whole, List<Component> types) {
+        Component type = content.typeOf(child.declaration());
+        // What a document has is taken as deep as it goes.
+        boolean around = used == null && type != null && types.stream().anyMatch(t -> t.node() == type.node());
+        if (!around) {
+            return false;
         }
-        for (Node node : at.node().children) {
-            look();
-            int least = min * occurs(node, "minOccurs");
-            int own = occurs(node, "maxOccurs");
-            int most = max < 0 || own < 0 ? -1 : Math.max(max, own);
-            Component here = at.of(node);
-            switch (node.local) {
-                case "element" -> all.add(particle(here, least, most, optional));
-                case "sequence", "all" -> particles(here, least, most, optional || least == 0, all, depth + 1);
-                case "choice" -> particles(here, 0, most, true, all, depth + 1);
-                case "group" -> {
-                    if (node.name("ref") != null) {
-                        Component group = schema.find("group", node.name("ref"), "a type");
-                        particles(group, least, most, optional || least == 0, all, depth + 1);
-                    }
-                }
-                case "complexContent" -> particles(here, min, max, optional, all, depth + 1);
-                case "extension" -> {
-                    if (isComplex(node.name("base"))) {
-                        Component base = schema.find("type", node.name("base"), "a type");
-                        particles(base, min, max, optional, all, depth + 1);
-                    }
-                    particles(here, min, max, optional, all, depth + 1);
-                }
-                case "restriction" -> particles(here, min, max, optional, all, depth + 1);
-                case "any" ->
-                    guesses.add(new Guess(
-                            "left out", "any element", Sureness.SURE, "The schema does not say what stands there."));
-                default -> {}
-            }
+        boolean asked = onceMore.contains(whole);
+        inThemselves += asked ? 0 : 1;
+        if (choices.size() < MOST_CHOICES) {
+            choices.add(new Proposal.Alternative(
+                    whole, List.of(LEFT_OUT, ONCE_MORE + whole), asked ? ONCE_MORE + whole : LEFT_OUT));
+        }
+        return !asked;
+    }
+
+    private void tellLeftOut() {
+        if (inThemselves > 0) {
+            guesses.add(new Guess(
+                    LEFT_OUT,
+                    inThemselves == 1 ? "an element inside itself" : inThemselves + " elements inside themselves",
+                    Sureness.UNSURE,
+                    "They may stand in each other without end; below is chosen which to take once more."));
+        }
+        open.forEach(o -> beyond.add(o.place.whole));
+        if (!beyond.isEmpty()) {
+            String first = String.join(", ", beyond.subList(0, Math.min(3, beyond.size())));
+            guesses.add(new Guess(
+                    LEFT_OUT,
+                    "what stands deeper, such as " + first,
+                    Sureness.SURE,
+                    "The schema describes more than the " + MOST_FIELDS + " fields and " + MOST_TYPES
+                            + " record types of a layout. Give a document together with the schema, and only what it uses"
+                            + " is taken."));
+        }
+        if (content.hasWildcard()) {
+            guesses.add(
+                    new Guess(LEFT_OUT, "any element", Sureness.SURE, "The schema does not say what stands there."));
         }
     }
 
-    private Particle particle(Component here, int min, int max, boolean optional) {
-        Name ref = here.node().name("ref");
-        if (ref != null) {
-            return new Particle(ref, schema.find("element", ref, "a type"), min, max, optional);
-        }
-        return new Particle(schema.nameOf(here), here, min, max, optional);
+    private Made addType(Made around, Particle of, Place place) {
+        Made made = new Made(around, of, place);
+        types.add(made);
+        open.add(new Open(made, place));
+        return made;
     }
 
-    private static int occurs(Node node, String attribute) {
-        String value = node.get(attribute);
-        if (value == null) {
-            return 1;
-        }
-        try {
-            return value.equals("unbounded") ? -1 : Math.min(1_000_000, Integer.parseInt(value.strip()));
-        } catch (NumberFormatException e) {
-            return 1;
-        }
+    private void add(Made made, String path, Facets facets, boolean required, String order) {
+        made.fields.add(new Found(path, facets, required, order + String.format("!%04d", made.fields.size())));
+        fields++;
     }
 
     private String prefixed(Name name) {
         if (name.namespace().isEmpty()) {
             return name.local();
+        }
+        if (name.namespace().equals(XMLConstants.XML_NS_URI)) {
+            return XMLConstants.XML_NS_PREFIX + ":" + name.local();
         }
         String prefix = prefixes.computeIfAbsent(name.namespace(), uri -> {
             String own = schema.prefixOf(uri);

@@ -217,6 +217,9 @@ public final class SchemaOfLayout {
 
     private void attributes(Element e, String pad) {
         for (Map.Entry<Name, Field> a : e.attributes.entrySet()) {
+            if (!a.getKey().prefix().isEmpty()) {
+                continue;
+            }
             boolean required = a.getValue().checks().stream().anyMatch(c -> c instanceof Check.Required);
             out.append(pad)
                     .append("<xs:attribute name=\"")
@@ -224,6 +227,10 @@ public final class SchemaOfLayout {
                     .append('"')
                     .append(required ? " use=\"required\"" : "");
             simple(a.getValue(), pad, "attribute");
+        }
+        // An attribute of another namespace would have to be declared in a document of its own.
+        if (e.attributes.keySet().stream().anyMatch(a -> !a.prefix().isEmpty())) {
+            out.append(pad).append("<xs:anyAttribute namespace=\"##any\" processContents=\"lax\"/>\n");
         }
     }
 

@@ -6,15 +6,18 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import javax.xml.XMLConstants;
 import javax.xml.transform.stream.StreamSource;
 import javax.xml.validation.SchemaFactory;
+import ninepin.core.infer.ElementTree;
 import ninepin.core.infer.MadeUpSample;
 import ninepin.core.infer.Proposal;
 import ninepin.core.job.Definitions;
@@ -44,11 +47,15 @@ class SchemaTest {
                     + " elementFormDefault='qualified'>";
 
     private static Proposal propose(String... documents) {
+        return SchemaLayout.propose(documents(documents), "x", null);
+    }
+
+    private static List<SchemaDocument> documents(String... documents) {
         List<SchemaDocument> all = new ArrayList<>();
         for (String d : documents) {
             all.add(new SchemaDocument(all.size() == 1 ? "herd.xsd" : "d" + all.size() + ".xsd", d));
         }
-        return SchemaLayout.propose(all, "x", null);
+        return all;
     }
 
     private static List<String> paths(RecordType type) {
@@ -78,9 +85,12 @@ class SchemaTest {
                 </xs:schema>""");
         Layout layout = p.layout();
         assertThat(((Xml) layout.format()).namespaces()).containsExactly(Map.entry("v", "urn:v"));
-        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("voucher", "line");
-        RecordType voucher = layout.recordTypes().get(0);
-        RecordType line = layout.recordTypes().get(1);
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("vouchers", "voucher", "line");
+        assertThat(paths(layout.firstType())).containsExactly("v:day");
+        assertThat(layout.firstType().parent()).isNull();
+        RecordType voucher = layout.recordTypes().get(1);
+        RecordType line = layout.recordTypes().get(2);
+        assertThat(voucher.parent()).isEqualTo("vouchers");
         assertThat(paths(voucher)).containsExactly("@no", "v:store/@code", "v:store/v:town", "v:note");
         assertThat(paths(line)).containsExactly("@item", ".");
         assertThat(line.parent()).isEqualTo("voucher");
@@ -98,9 +108,9 @@ class SchemaTest {
 
     @Test
     void several_documents_choices_groups_references_and_recursion() {
-        Proposal p = propose(
-                HEAD.replace("xmlns:v=", "xmlns:h='urn:h' xmlns:v=")
-                        + """
+        String[] documents = {
+            HEAD.replace("xmlns:v=", "xmlns:h='urn:h' xmlns:v=")
+                    + """
                 <xs:import namespace='urn:h'/>
                 <xs:element name='all'><xs:complexType><xs:choice maxOccurs='unbounded'>
                   <xs:element name='a' type='v:A'/><xs:element ref='h:b'/></xs:choice></xs:complexType></xs:element>
@@ -109,13 +119,99 @@ class SchemaTest {
                 <xs:complexType name='Base'><xs:sequence><xs:element name='id' type='xs:int'/></xs:sequence></xs:complexType>
                 <xs:group name='G'><xs:sequence><xs:element name='g' type='xs:boolean'/></xs:sequence></xs:group>
                 </xs:schema>""",
-                "<xs:schema xmlns:xs='http://www.w3.org/2001/XMLSchema' targetNamespace='urn:h'><xs:element name='b'>"
-                        + "<xs:complexType><xs:attribute name='when' type='xs:dateTime'/></xs:complexType></xs:element></xs:schema>");
+            "<xs:schema xmlns:xs='http://www.w3.org/2001/XMLSchema' targetNamespace='urn:h'><xs:element name='b'>"
+                    + "<xs:complexType><xs:attribute name='when' type='xs:dateTime'/></xs:complexType></xs:element></xs:schema>"
+        };
+        Proposal p = propose(documents);
         assertThat(p.layout().recordTypes()).extracting(RecordType::name).containsExactly("a", "b");
-        assertThat(paths(p.layout().firstType())).startsWith("v:id", "v:g", "v:sub/v:id");
-        assertThat(p.guesses()).anyMatch(g -> g.part().equals("left out"));
+        assertThat(paths(p.layout().firstType())).containsExactly("v:id", "v:g");
+        assertThat(p.guesses()).anyMatch(g -> g.choice().equals("an element inside itself"));
+        String sub = "/v:all/v:a/v:sub";
+        assertThat(p.alternatives())
+                .containsExactly(new Proposal.Alternative(sub, List.of("left out", "once more at " + sub), "left out"));
+        Proposal deeper = SchemaLayout.propose(documents(documents), null, Set.of("once more at " + sub), "x", null);
+        assertThat(paths(deeper.layout().firstType())).containsExactly("v:id", "v:g", "v:sub/v:id", "v:sub/v:g");
+        assertThat(deeper.alternatives()).extracting(Proposal.Alternative::part).containsExactly(sub, sub + "/v:sub");
         assertThat(p.layout().recordTypes().get(1).fields().get(0).type())
                 .isEqualTo(new DataType.Timestamp("yyyy-MM-dd'T'HH:mm:ss"));
+    }
+
+    private static final String ORDER = HEAD.replace(" elementFormDefault='qualified'", "")
+            + """
+            <xs:element name='order'><xs:complexType><xs:sequence>
+              <xs:element name='customer' type='xs:string'/><xs:element ref='v:line' maxOccurs='unbounded'/>
+              <xs:element name='note' type='xs:string' minOccurs='0' maxOccurs='unbounded'/>
+              <xs:element name='paid' type='xs:date' minOccurs='0'/></xs:sequence>
+              <xs:attribute name='no' type='xs:int'/></xs:complexType></xs:element>
+            <xs:element name='line'><xs:complexType><xs:attribute name='item' type='xs:string'/>
+              <xs:attribute name='bags' type='xs:int'/></xs:complexType></xs:element>
+            </xs:schema>""";
+
+    @Test
+    void the_head_of_a_document_is_a_record_type_around_its_lines() {
+        Layout layout = propose(ORDER).layout();
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("order", "line", "note");
+        assertThat(paths(layout.firstType())).containsExactly("@no", "customer", "paid");
+        assertThat(layout.recordTypes()).extracting(RecordType::parent).containsExactly(null, "order", "order");
+    }
+
+    @Test
+    void with_a_document_only_what_it_uses_is_taken() throws IOException {
+        String order =
+                "<o:order xmlns:o='urn:v' xmlns:x='urn:x'><customer>Store 4</customer><o:line item='Salt'/></o:order>";
+        ElementTree tree = ElementTree.of(new ByteArrayInputStream(order.getBytes()), Map.of(), 1 << 20);
+        Layout layout = SchemaLayout.propose(documents(ORDER), tree, Set.of(), "x", null)
+                .layout();
+        assertThat(((Xml) layout.format()).namespaces()).containsExactly(Map.entry("o", "urn:v"));
+        assertThat(paths(layout.firstType())).containsExactly("customer");
+        assertThat(paths(layout.recordTypes().get(1))).containsExactly("@item");
+        assertThat(Reading.of(layout, order.getBytes()).records)
+                .containsExactly(List.of("order", "Store 4"), List.of("line", "Salt"));
+    }
+
+    /** Each of 40 types holds the 40 of the next step, and so on: the nearest are taken, and it takes no time. */
+    @Test
+    void of_more_than_a_layout_has_room_for_the_nearest_is_taken() {
+        StringBuilder types = new StringBuilder();
+        for (int t = 0; t < 8; t++) {
+            types.append("<xs:complexType name='T" + t + "'><xs:sequence>");
+            for (int e = 0; e < 40; e++) {
+                types.append("<xs:element name='e" + e + "' type='"
+                        + (t == 7 || e % 2 == 0 ? "xs:string" : "v:T" + (t + 1)) + "' minOccurs='0' maxOccurs='"
+                        + (e % 10 == 3 ? "unbounded" : "1") + "'/>");
+            }
+            types.append("</xs:sequence></xs:complexType>");
+        }
+        Proposal p = propose(HEAD + "<xs:element name='all' type='v:T0'/>" + types + "</xs:schema>");
+        int fields = p.layout().recordTypes().stream()
+                .mapToInt(t -> t.fields().size())
+                .sum();
+        assertThat(fields).isBetween(SchemaLayout.MOST_FIELDS, SchemaLayout.MOST_FIELDS + 40);
+        assertThat(p.layout().recordTypes().size()).isLessThanOrEqualTo(SchemaLayout.MOST_TYPES);
+        assertThat(paths(p.layout().firstType())).contains("v:e0", "v:e38", "v:e1/v:e0");
+        assertThat(p.guesses())
+                .anyMatch(g -> g.part().equals("left out") && g.why().contains("Give a document together"));
+    }
+
+    @Test
+    void elements_that_stand_for_another_and_names_of_every_letter() throws IOException {
+        Layout layout = propose(
+                        HEAD
+                                + """
+                <xs:element name='all'><xs:complexType><xs:sequence><xs:element ref='v:move' maxOccurs='unbounded'/>
+                  </xs:sequence></xs:complexType></xs:element>
+                <xs:element name='move' abstract='true'/>
+                <xs:element name='birth' substitutionGroup='v:move' type='xs:date'/>
+                <xs:element name='Übergang' substitutionGroup='v:birth' type='xs:date'/>
+                </xs:schema>""")
+                .layout();
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("birth", "Übergang");
+        assertThat(Reading.of(
+                                layout,
+                                "<all xmlns='urn:v'><Übergang>2026-11-23</Übergang></all>"
+                                        .getBytes(StandardCharsets.UTF_8))
+                        .records)
+                .containsExactly(List.of("Übergang", "2026-11-23"));
     }
 
     @Test
@@ -166,6 +262,7 @@ class SchemaTest {
         assertThat(reading.findings).isEmpty();
         assertThat(reading.records)
                 .containsExactly(
+                        Arrays.asList("register", "2026-11"),
                         Arrays.asList("farm", "1", null, "Tarn End", "Ousdale", "Upper Tarn", null),
                         Arrays.asList("herd", "Fellrind", "12", null));
     }

@@ -13,6 +13,8 @@ public final class Proposer {
 
     /** The most bytes of a sample that are looked at. */
     public static final int MOST_BYTES = 1 << 20;
+    /** An XML file with more records is a list; what stands around them is not held in memory with all of them. */
+    public static final int MOST_OF_DOCUMENT = 500;
 
     private Proposer() {}
 

@@ -27,8 +27,6 @@ import ninepin.core.source.XmlParsers;
 final class XmlProposer {
 
     private static final int MOST_VALUES = 2_000;
-    /** A file with more records is a list; what stands around them is not held in memory with all of them. */
-    private static final int MOST_OF_DOCUMENT = 500;
 
     /** An element of the tree, all its occurrences taken together. */
     private static final class Element {
@@ -138,7 +136,7 @@ final class XmlProposer {
             return null;
         }
         boolean list = !samples.stream().allMatch(Proposer::isWhole)
-                || records(outer) > MOST_OF_DOCUMENT * (long) samples.size();
+                || records(outer) > Proposer.MOST_OF_DOCUMENT * (long) samples.size();
         if (list) {
             guesses.add(new Guess(
                     "left out",

@@ -16,6 +16,7 @@ import ninepin.core.infer.ElementTree;
 import ninepin.core.infer.Proposal;
 import ninepin.core.infer.Proposal.Guess;
 import ninepin.core.infer.Proposal.Sureness;
+import ninepin.core.infer.Proposer;
 import ninepin.core.infer.Stated;
 import ninepin.core.infer.schema.SchemaContent.Attribute;
 import ninepin.core.infer.schema.SchemaContent.Particle;
@@ -124,6 +125,7 @@ public final class SchemaLayout {
     private final Schema schema;
     private final SchemaContent content;
     private final List<SchemaDocument> documents;
+    private final ElementTree sample;
     private final Set<String> used;
     private final Set<String> onceMore;
     private final Map<String, String> prefixes = new LinkedHashMap<>();
@@ -142,6 +144,7 @@ public final class SchemaLayout {
         this.documents = documents;
         this.schema = new Schema(documents);
         this.content = new SchemaContent(schema);
+        this.sample = sample;
         this.used = sample == null
                 ? null
                 : sample.branches().stream().map(ElementTree.Branch::path).collect(Collectors.toSet());
@@ -186,6 +189,17 @@ public final class SchemaLayout {
             look(next.made, next.place);
         }
         tellLeftOut();
+        if (isList(outermost)) {
+            guesses.add(new Guess(
+                    LEFT_OUT,
+                    outermost.fields.stream().map(Found::path).collect(Collectors.joining(", ")),
+                    Sureness.UNSURE,
+                    "The file is a list of records, and these stand once around them. A record type for "
+                            + outermost.place.whole
+                            + " on the layout's page takes them, and makes the file one document,"
+                            + " which is held in memory."));
+            outermost.fields.clear();
+        }
         types.removeIf(t -> t.fields.isEmpty());
         if (types.isEmpty()) {
             throw new DefinitionException("xsd", "no element of " + root.local() + " has a value");
@@ -227,6 +241,24 @@ public final class SchemaLayout {
         }
         return Stated.proposal(
                 new Layout(name, title, new Xml(namespaces(made), documents), made), guesses, stated, choices);
+    }
+
+    /**
+     * Whether a file is a list, and no document: many records of one kind, around which at most attributes stand. Of a
+     * document that is at hand the records are counted.
+     */
+    private boolean isList(Made outermost) {
+        List<Made> below = types.stream()
+                .filter(t -> t.around == outermost && t.of.max() < 0)
+                .toList();
+        if (outermost.fields.isEmpty() || below.isEmpty()) {
+            return false;
+        }
+        return sample == null
+                ? below.size() == 1 && outermost.fields.stream().allMatch(f -> f.path.startsWith("@"))
+                : sample.branches().stream()
+                        .filter(b -> below.stream().anyMatch(t -> t.place.whole.equals(b.path())))
+                        .anyMatch(b -> b.mostInOne() > Proposer.MOST_OF_DOCUMENT);
     }
 
     /** The prefixes that are used. */

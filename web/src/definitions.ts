@@ -18,6 +18,7 @@ export type DataType =
       scale: number;
       decimalSign?: string;
       groupingSign?: string;
+      exponent?: boolean;
       form?: NumberForm;
     }
   | { is: "boolean"; trueTokens?: string[]; falseTokens?: string[] }

@@ -2,6 +2,7 @@ import type { BlankRows, Delimited, FixedLength, Format, Xml } from "../definiti
 import { Labelled, Select, TextBox, Tick } from "../ui/basics";
 import { FileBox } from "../ui/file-box";
 import { RemoveButton } from "../ui/remove-button";
+import { ebcdicPages } from "./charsets";
 
 const delimiterNames: Record<string, string> = { ";": "semicolon", ",": "comma", "\t": "tab", "|": "bar" };
 const grid = "grid grid-cols-[repeat(auto-fill,minmax(136px,1fr))] gap-3";
@@ -200,7 +201,7 @@ function FixedForm({ format: f, put }: Props<FixedLength>) {
         label="Charset"
         value={f.charset}
         onChange={(charset) => put({ ...f, charset })}
-        options={charsets(["IBM037", "IBM500", "IBM1047"])}
+        options={[...charsets([]), ...ebcdicPages]}
       />
       <Select
         label="Positions count"

@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { Labelled, Select } from "../ui/basics";
 import { FileBox } from "../ui/file-box";
+import { ebcdicPages } from "./charsets";
 import { FromFolder } from "./from-folder";
 import { recognise } from "./recognise";
 
@@ -89,7 +90,7 @@ export function OriginChoice({ origin, choose }: { origin: Origin; choose: (orig
           <Select
             label="The file is written in"
             value={origin.charset ?? "IBM037"}
-            options={["IBM037", "IBM500", "IBM1047", "ISO-8859-1", "windows-1252"].map((c) => ({ value: c, label: c }))}
+            options={[...ebcdicPages, ...["ISO-8859-1", "windows-1252"].map((c) => ({ value: c, label: c }))]}
             onChange={(charset) => choose({ ...origin, charset })}
           />
         )}

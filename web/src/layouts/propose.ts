@@ -4,7 +4,7 @@ import type { Origin } from "./origin-choice";
 export type Proposal = Schemas["ProposalView"];
 
 /** The most of a sample that is sent to propose a layout from. */
-const startBytes = 1 << 20;
+const startBytes = 4 << 20;
 
 /** A layout proposed from samples of one kind. */
 export function propose(files: File[], name: string, title: string): Promise<Proposal> {

@@ -60,6 +60,15 @@ export function TypeForm(props: { type: DataType; fixed?: boolean; put: (type: D
                 .map((g) => ({ value: g, label: g === " " ? "blank" : g })),
             ]}
           />
+          {!type.groupingSign && (
+            <div className="self-end">
+              <Tick
+                label="May have an exponent, as in 1.5E3"
+                checked={type.exponent ?? false}
+                onChange={(exponent) => put({ ...type, exponent: exponent || undefined })}
+              />
+            </div>
+          )}
         </>
       )}
       {type.is === "boolean" && (
@@ -82,7 +91,7 @@ export function TypeForm(props: { type: DataType; fixed?: boolean; put: (type: D
           label="Pattern"
           value={type.pattern}
           onChange={(pattern) => put({ ...type, pattern })}
-          hint="yyyy yy MM dd HH mm ss S"
+          hint="yyyy yy MM MMM dd HH hh mm ss S a X; in [ ] what may be missing"
           data
         />
       )}

@@ -17,6 +17,8 @@ final class CheckedField {
     final PlacedParser placed;
     /** Whether it is read from the bytes as they are, whatever the charset. */
     final boolean raw;
+    /** Whether its sign stands in a digit. */
+    final boolean punched;
 
     final boolean text;
     /** What it weighs when the value is not of its type. */
@@ -34,6 +36,7 @@ final class CheckedField {
             ValueParser parser,
             PlacedParser placed,
             boolean raw,
+            boolean punched,
             boolean text,
             Severity typeSeverity,
             Severity required,
@@ -43,6 +46,7 @@ final class CheckedField {
         this.parser = parser;
         this.placed = placed;
         this.raw = raw;
+        this.punched = punched;
         this.text = text;
         this.typeSeverity = typeSeverity;
         this.required = required;

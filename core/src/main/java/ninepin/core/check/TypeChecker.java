@@ -13,6 +13,8 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.NumberForm;
+import ninepin.core.layout.Overpunch;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Shown;
@@ -105,6 +107,7 @@ final class TypeChecker {
                 parser,
                 direct ? parser.placed(field.start() - 1, field.length()) : null,
                 ValueParser.raw(field.type()),
+                NumberForm.of(field.type()).punched(),
                 field.type() instanceof DataType.CharacterVarying,
                 typeFits,
                 required,
@@ -212,7 +215,9 @@ final class TypeChecker {
             return null;
         }
         if (transcodes && !f.raw) {
-            byte[] utf8 = new String(r.buffer(), from, to - from, charset).getBytes(StandardCharsets.UTF_8);
+            String text = new String(r.buffer(), from, to - from, charset);
+            byte[] utf8 =
+                    (f.punched ? Overpunch.ofEbcdic(text, r.buffer(), from) : text).getBytes(StandardCharsets.UTF_8);
             return parsePadded(utf8, 0, utf8.length, f);
         }
         if (padded) {

@@ -101,10 +101,7 @@ public record SqlType(Kind kind, int precision, int scale, Span span) {
     }
 
     private static int fraction(String pattern) {
-        return TemporalPattern.parse(pattern).parts().stream()
-                .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
-                .mapToInt(TemporalPattern.Part::maxDigits)
-                .sum();
+        return TemporalPattern.parse(pattern).fractionDigits();
     }
 
     /** The type of a field that holds such values; empty for NULL and for intervals, which no target has. */

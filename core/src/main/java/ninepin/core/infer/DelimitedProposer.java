@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import ninepin.core.infer.Proposal.Guess;
@@ -21,6 +22,9 @@ final class DelimitedProposer {
 
     private static final Map<Character, String> NAMES = Map.of(';', "semicolon", ',', "comma", '\t', "tab", '|', "bar");
 
+    /** As much as half a second is enough for. */
+    private static final int MOST_CELLS = 1_000_000;
+
     private DelimitedProposer() {}
 
     /** A delimiter as people call it. */
@@ -35,7 +39,17 @@ final class DelimitedProposer {
             SampleLines lines,
             DelimiterGuess delimiter,
             List<Guess> guesses) {
-        List<List<String>> rows = DelimiterGuess.rows(lines.lines(), delimiter.delimiter(), delimiter.quote());
+        int most = Math.max(2, MOST_CELLS / Math.max(1, delimiter.columns()));
+        List<String> looked =
+                lines.lines().subList(0, Math.min(most, lines.lines().size()));
+        List<List<String>> rows = DelimiterGuess.rows(looked, delimiter.delimiter(), delimiter.quote());
+        if (looked.size() < lines.lines().size()) {
+            guesses.add(new Guess(
+                    "looked at",
+                    String.format(Locale.ROOT, "the first %,d lines", looked.size()),
+                    Sureness.UNSURE,
+                    "Those behind them may hold longer or other values; the bench tells."));
+        }
         guesses.add(0, new Guess("kind", "delimited", Sureness.SURE, "Lines have the same number of columns."));
         guesses.add(new Guess(
                 "delimiter",
@@ -48,13 +62,48 @@ final class DelimitedProposer {
         }
         boolean header = isHeader(rows, guesses);
         List<String> names = header ? rows.get(0) : List.of();
-        List<FieldGuess> fields = columns(header ? rows.subList(1, rows.size()) : rows, delimiter.columns(), names);
+        if (header && names.get(0).isBlank()) {
+            guesses.add(new Guess("left out", "column 1", Sureness.SURE, "It has no name in the header row."));
+        }
+        List<List<String>> below = header ? rows.subList(1, rows.size()) : rows;
+        List<FieldGuess> fields = columns(below, delimiter.columns(), names);
         Layout layout = new Layout(
                 name,
                 title,
-                new Delimited(charset, delimiter.delimiter(), '"', header, 0, Delimited.BlankRows.SKIP),
+                new Delimited(
+                        charset,
+                        String.valueOf(delimiter.delimiter()),
+                        '"',
+                        header,
+                        0,
+                        Delimited.BlankRows.SKIP,
+                        null,
+                        tolerance(below, delimiter.columns(), guesses)),
                 List.of(new RecordType("record", List.of(fields.get(0).field()))));
         return Proposer.proposal(layout, guesses, List.of(fields));
+    }
+
+    /** Rows that end early are read; those with more columns than there are fields would lose some. */
+    private static Delimited.Tolerance tolerance(List<List<String>> rows, int columns, List<Guess> guesses) {
+        long fewer = rows.stream().filter(r -> r.size() < columns).count();
+        long more = rows.stream().filter(r -> r.size() > columns).count();
+        if (more > 0) {
+            guesses.add(new Guess(
+                    "rows",
+                    more + " with more columns" + (fewer > 0 ? ", " + fewer + " with fewer" : ""),
+                    Sureness.UNSURE,
+                    "They are rejected: what stands too much in them would be lost. A delimiter may stand in a text without"
+                            + " quotes."));
+        }
+        if (fewer == 0 || more > 0) {
+            return null;
+        }
+        guesses.add(new Guess(
+                "rows",
+                fewer + " with fewer columns",
+                Sureness.LIKELY,
+                "They are read, and noted; the fields that they lack are blank."));
+        return new Delimited.Tolerance(true, false, false, null);
     }
 
     private static Proposal tagged(
@@ -101,7 +150,7 @@ final class DelimitedProposer {
         for (int c = 0; c < columns; c++) {
             int column = c;
             List<String> values = rows.stream()
-                    .filter(r -> r.size() == columns)
+                    .filter(r -> r.size() > column && r.size() <= columns)
                     .map(r -> r.get(column))
                     .toList();
             TypeGuess type = TypeGuess.of(values, 0);
@@ -122,7 +171,9 @@ final class DelimitedProposer {
     /** Whether the first row names the columns: it is unlike what stands below it. */
     private static boolean isHeader(List<List<String>> rows, List<Guess> guesses) {
         List<String> first = rows.get(0);
-        boolean named = first.stream().noneMatch(String::isBlank)
+        // A column of row numbers often has no name.
+        boolean named = first.stream().skip(1).noneMatch(String::isBlank)
+                && first.size() > 1
                 && new HashSet<>(first).size() == first.size()
                 && first.stream().noneMatch(c -> c.strip().matches("[-+]?[\\d.,:/\\s-]+"));
         if (!named || rows.size() < 2) {

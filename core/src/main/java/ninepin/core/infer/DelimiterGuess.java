@@ -38,7 +38,7 @@ record DelimiterGuess(char delimiter, Character quote, double share, int columns
     private static DelimiterGuess judge(SampleLines sample, char delimiter, Character quote) {
         Map<Integer, Integer> counts = new HashMap<>();
         Map<String, Map<Integer, Integer>> byTag = new HashMap<>();
-        List<List<String>> rows = rows(sample.lines(), delimiter, quote);
+        List<List<String>> rows = rows(sample.first(), delimiter, quote);
         for (List<String> row : rows) {
             counts.merge(row.size(), 1, Integer::sum);
             byTag.computeIfAbsent(row.get(0), t -> new HashMap<>()).merge(row.size(), 1, Integer::sum);

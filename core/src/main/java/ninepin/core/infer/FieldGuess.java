@@ -14,7 +14,7 @@ import ninepin.core.layout.Field;
 record FieldGuess(Field field, TypeGuess seen, String note) {
 
     FieldGuess(Field field, TypeGuess seen) {
-        this(field, seen, null);
+        this(field, seen, seen.note());
     }
 
     /** A field that a description states, of which no value was seen. */

@@ -12,7 +12,7 @@ import ninepin.core.source.ByteSource;
 public final class Proposer {
 
     /** The most bytes of a sample that are looked at. */
-    public static final int MOST_BYTES = 1 << 20;
+    public static final int MOST_BYTES = 4 << 20;
     /** An XML file with more records is a list; what stands around them is not held in memory with all of them. */
     public static final int MOST_OF_DOCUMENT = 500;
 
@@ -57,6 +57,13 @@ public final class Proposer {
                     samples.size() + " files",
                     Proposal.Sureness.SURE,
                     "The first says how they are written, the values of all what the fields are."));
+        }
+        if (samples.stream().anyMatch(s -> !isWhole(s))) {
+            guesses.add(new Proposal.Guess(
+                    "looked at",
+                    "the first " + (MOST_BYTES >> 20) + " MiB",
+                    Proposal.Sureness.UNSURE,
+                    "What stands behind them may hold longer or other values; the bench tells."));
         }
         SampleLines all = lines;
         Proposal proposal = DelimiterGuess.of(all)

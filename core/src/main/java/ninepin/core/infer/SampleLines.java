@@ -14,7 +14,9 @@ import ninepin.core.layout.FileCharset;
  */
 record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integer> starts) {
 
-    private static final int MOST_LINES = 2_000;
+    private static final int MOST_LINES = 100_000;
+    /** So many lines say how the file is written. */
+    private static final int FIRST = 2_000;
 
     /**
      * @param whole whether the bytes are all of the sample; otherwise the last line may be cut and is left out
@@ -61,6 +63,11 @@ record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integ
     /** Whether the first line may name columns: no digit stands in it. */
     private boolean looksLikeNames() {
         return lines.get(0).chars().noneMatch(Character::isDigit);
+    }
+
+    /** The first lines, which say how the file is written. */
+    List<String> first() {
+        return lines.subList(0, Math.min(FIRST, lines.size()));
     }
 
     /** The number of samples that the lines are of. */

@@ -3,11 +3,11 @@ package ninepin.core.infer;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeSet;
+import java.util.Set;
 import java.util.stream.Collectors;
 import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.layout.DataType;
@@ -27,9 +27,10 @@ import ninepin.core.read.ValueParser;
  * @param distinct how many differ
  * @param smallest the first in the order of the type
  * @param largest the last
- * @param misfits the first values that do not fit
+ * @param misfits of a text, values that keep it from being of another type
  * @param likelyKey whether each stands once
  * @param likelyCodes the values where they are few
+ * @param note what else is to be known, or null
  */
 record TypeGuess(
         DataType type,
@@ -42,9 +43,14 @@ record TypeGuess(
         String largest,
         List<String> misfits,
         boolean likelyKey,
-        List<String> likelyCodes) {
+        List<String> likelyCodes,
+        String note) {
 
     private static final double ENOUGH = 0.9;
+    /** So many values say which types come into question. */
+    private static final int FIRST = 2_000;
+
+    private static final int MOST_DIGITS = 38;
     /** Digits without separators that would be a day of another time are rather numbers. */
     private static final int EARLIEST_YEAR = 1967;
 
@@ -66,8 +72,16 @@ record TypeGuess(
             "MMddyyyy",
             "yyMMdd",
             "ddMMyy",
-            "dd.MM.yy");
-    private static final List<String> TIMES = List.of("HH:mm:ss", "HH:mm", "HHmmss", "HHmm");
+            "dd.MM.yy",
+            "d MMM yyyy",
+            "d-MMM-yyyy",
+            "MMM d yyyy",
+            "MMM d, yyyy",
+            "d MMMM yyyy",
+            "d. MMMM yyyy",
+            "MMMM d, yyyy");
+    private static final List<String> TIMES =
+            List.of("HH:mm:ss", "HH:mm", "HHmmss", "HHmm", "HH:mm:ss[.SSS]", "HH:mm:ss[.SSSSSS]", "h:mm[:ss] a");
     private static final List<String> STAMPS = List.of(
             "yyyy-MM-dd HH:mm:ss",
             "yyyy-MM-dd'T'HH:mm:ss",
@@ -75,7 +89,28 @@ record TypeGuess(
             "dd.MM.yyyy HH:mm:ss",
             "dd.MM.yyyy HH:mm",
             "yyyyMMddHHmmss",
-            "yyyyMMddHHmm");
+            "yyyyMMddHHmm",
+            "yyyy/MM/dd HH:mm:ss",
+            "yyyy/MM/dd HH:mm",
+            "dd/MM/yyyy HH:mm:ss",
+            "dd/MM/yyyy HH:mm",
+            "MM/dd/yyyy HH:mm:ss",
+            "MM/dd/yyyy HH:mm",
+            "d/M/yyyy H:mm[:ss]",
+            "M/d/yyyy H:mm[:ss]",
+            "d/M/yyyy h:mm[:ss] a",
+            "M/d/yyyy h:mm[:ss] a",
+            "dd-MM-yyyy HH:mm[:ss]",
+            "d-MMM-yyyy HH:mm[:ss]",
+            "MMM d yyyy HH:mm[:ss]",
+            "yyyy-MM-dd'T'HH:mm[:ss][X]",
+            "yyyy-MM-dd'T'HH:mm:ss[.SSS][X]",
+            "yyyy-MM-dd'T'HH:mm:ss[.SSSSSS][X]",
+            "yyyy-MM-dd'T'HH:mm:ss[.SSSSSSSSS][X]",
+            "yyyy-MM-dd HH:mm[:ss][X]",
+            "yyyy-MM-dd HH:mm:ss[.SSS][X]",
+            "yyyy-MM-dd HH:mm:ss[.SSSSSS][X]",
+            "yyyy-MM-dd HH:mm:ss[.SSSSSSSSS][X]");
     private static final List<List<String>> TOKENS = List.of(
             List.of("true", "false"),
             List.of("yes", "no"),
@@ -93,27 +128,38 @@ record TypeGuess(
     static TypeGuess of(List<String> all, int fixed) {
         List<String> values =
                 all.stream().map(String::strip).filter(v -> !v.isEmpty()).toList();
+        List<String> first = values.subList(0, Math.min(FIRST, values.size()));
         Map<String, Candidate> fitting = new LinkedHashMap<>();
-        for (Candidate candidate : candidates(values, fixed)) {
-            long fits = values.stream().filter(candidate::fits).count();
-            if (!values.isEmpty() && fits >= values.size() * ENOUGH && fits > 0) {
-                fitting.put(words(candidate.type), candidate);
+        Map<String, Candidate> nearly = new LinkedHashMap<>();
+        for (Candidate candidate : candidates(values, first, fixed)) {
+            if (!values.isEmpty() && candidate.misfits(first) >= 0) {
+                int misfits = candidate.misfits(values);
+                if (misfits >= 0) {
+                    (misfits == 0 ? fitting : nearly).putIfAbsent(words(candidate.type), candidate);
+                }
             }
         }
-        Candidate best = fitting.isEmpty()
-                ? new Candidate(new DataType.CharacterVarying(textLength(all, fixed)))
-                : fitting.values().iterator().next();
+        // What rejects a value of the sample is offered, and not proposed.
+        Candidate text = new Candidate(new DataType.CharacterVarying(textLength(all, fixed)));
+        Candidate best = fitting.isEmpty() ? text : fitting.values().iterator().next();
         List<DataType> others =
                 fitting.values().stream().skip(1).map(c -> c.type).collect(Collectors.toCollection(ArrayList::new));
-        if (!(best.type instanceof DataType.CharacterVarying)) {
-            others.add(new DataType.CharacterVarying(textLength(all, fixed)));
+        if (best == text) {
+            nearly.values().forEach(c -> others.add(c.type));
+        } else {
+            others.add(text.type);
         }
-        return seen(all, values, best, others);
+        return seen(
+                all,
+                values,
+                best,
+                best == text ? nearly.values().stream().findFirst().orElse(null) : null,
+                others);
     }
 
     /** A type that a description states. */
     static TypeGuess unseen(DataType type, Sureness sureness) {
-        return new TypeGuess(type, sureness, List.of(), 0, 0, 0, null, null, List.of(), false, List.of());
+        return new TypeGuess(type, sureness, List.of(), 0, 0, 0, null, null, List.of(), false, List.of(), null);
     }
 
     /** The types a field may have, its own first. */
@@ -124,23 +170,20 @@ record TypeGuess(
     }
 
     private static TypeGuess seen(
-            List<String> all, List<String> values, Candidate candidate, List<DataType> alternatives) {
-        DataType type = candidate.type;
-        List<String> misfits = values.stream()
-                .filter(v -> !candidate.fits(v))
-                .distinct()
-                .limit(5)
-                .toList();
-        TreeSet<String> distinct = new TreeSet<>(values);
-        List<String> ordered = distinct.stream()
-                .filter(candidate::fits)
-                .sorted(Comparator.comparing(candidate::order))
-                .toList();
+            List<String> all, List<String> values, Candidate best, Candidate nearly, List<DataType> alternatives) {
+        DataType type = best.type;
+        Set<String> distinct = new HashSet<>(values);
+        String smallest = null;
+        String largest = null;
+        for (String value : distinct) {
+            smallest = smallest == null || best.compare(value, smallest) < 0 ? value : smallest;
+            largest = largest == null || best.compare(value, largest) > 0 ? value : largest;
+        }
         boolean temporal = type instanceof DataType.Date || type instanceof DataType.Timestamp;
         boolean undecided = temporal && alternatives.stream().anyMatch(t -> t.getClass() == type.getClass());
-        Sureness sureness = values.isEmpty() || undecided
+        Sureness sureness = values.isEmpty() || undecided || nearly != null
                 ? Sureness.UNSURE
-                : misfits.isEmpty() && values.size() >= 5 ? Sureness.SURE : Sureness.LIKELY;
+                : values.size() >= 5 ? Sureness.SURE : Sureness.LIKELY;
         boolean text = type instanceof DataType.CharacterVarying;
         boolean few = text && distinct.size() <= 12 && values.size() >= distinct.size() * 4;
         return new TypeGuess(
@@ -150,11 +193,18 @@ record TypeGuess(
                 all.size(),
                 all.size() - values.size(),
                 distinct.size(),
-                ordered.isEmpty() ? null : ordered.get(0),
-                ordered.isEmpty() ? null : ordered.get(ordered.size() - 1),
-                misfits,
+                smallest,
+                largest,
+                nearly == null
+                        ? List.of()
+                        : distinct.stream()
+                                .filter(v -> !nearly.fits(v))
+                                .sorted()
+                                .limit(5)
+                                .toList(),
                 values.size() >= 3 && distinct.size() == values.size() && values.size() == all.size(),
-                few ? List.copyOf(distinct) : List.of());
+                few ? distinct.stream().sorted().toList() : List.of(),
+                nearly == null ? null : "nearly all values are " + words(nearly.type));
     }
 
     /** A type that values are tried on. */
@@ -170,6 +220,23 @@ record TypeGuess(
 
         boolean fits(String text) {
             return type instanceof DataType.CharacterVarying || parsed(text).kind() != Value.Kind.NULL;
+        }
+
+        /** How many of some values do not fit; -1 where they are too many. */
+        int misfits(List<String> values) {
+            int most = (int) (values.size() * (1 - ENOUGH));
+            int misfits = 0;
+            for (String v : values) {
+                if (!fits(v) && ++misfits > most) {
+                    return -1;
+                }
+            }
+            return misfits;
+        }
+
+        int compare(String a, String b) {
+            int order = order(a).compareTo(order(b));
+            return order != 0 ? order : a.compareTo(b);
         }
 
         /** A text as a value, until the next one is asked for; NULL where it does not fit. */
@@ -190,7 +257,7 @@ record TypeGuess(
     }
 
     /** The types that come into question, the most telling first. */
-    private static List<Candidate> candidates(List<String> values, int fixed) {
+    private static List<Candidate> candidates(List<String> values, List<String> first, int fixed) {
         List<DataType> all = new ArrayList<>();
         STAMPS.forEach(p -> all.add(new DataType.Timestamp(p)));
         DATES.forEach(p -> all.add(new DataType.Date(p, p.contains("yyyy") ? null : 49)));
@@ -198,7 +265,10 @@ record TypeGuess(
         // Whole numbers with leading zeros, such as 04711, are often no numbers but codes; in fixed fields they are
         // padded.
         boolean zeros = fixed == 0 && values.stream().anyMatch(v -> v.length() > 1 && v.startsWith("0") && digits(v));
-        if (!zeros) {
+        // A plus in front of numbers that never have a minus is part of a code, such as that of a telephone.
+        boolean plus = values.stream().anyMatch(v -> v.startsWith("+"))
+                && values.stream().noneMatch(v -> v.startsWith("-"));
+        if (!zeros && !(plus && fixed == 0)) {
             all.add(new DataType.IntegerNumber());
             addDecimals(values, all);
         }
@@ -211,7 +281,7 @@ record TypeGuess(
         }
         return all.stream()
                 .map(Candidate::new)
-                .filter(c -> !implausible(c, values, fixed))
+                .filter(c -> !implausible(c, first, fixed))
                 .toList();
     }
 
@@ -226,8 +296,8 @@ record TypeGuess(
                 }
                 before = Math.max(before, at < 0 ? v.length() : at);
             }
-            if (scale > 0 && scale <= 12) {
-                int precision = Math.min(38, before + scale + 2);
+            if (scale > 0 && before + scale <= MOST_DIGITS) {
+                int precision = Math.min(MOST_DIGITS, before + scale + 2);
                 char grouping = sign == ',' ? '.' : ',';
                 all.add(new DataType.Decimal(precision, scale, sign, null));
                 all.add(new DataType.Decimal(precision, scale, sign, grouping));

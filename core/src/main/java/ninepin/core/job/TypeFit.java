@@ -5,7 +5,10 @@ import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.TemporalPattern;
 
-/** Whether values of a type go into a column without loss. What does not fit is refused row by row, never changed. */
+/**
+ * Whether values of a type go into a column without loss. What does not fit is refused row by row, never changed, but for
+ * digits of the second that no database keeps, which are told beforehand.
+ */
 final class TypeFit {
 
     /**
@@ -13,6 +16,9 @@ final class TypeFit {
      * @param message what does not fit, to stand after the column's name
      */
     record Result(boolean blocks, String message) {}
+
+    /** The digits of the second that databases keep at most. */
+    private static final int MOST_FRACTION = 6;
 
     private TypeFit() {}
 
@@ -106,15 +112,18 @@ final class TypeFit {
             return cannot(type, column);
         }
         String pattern = time ? ((DataType.Time) type).pattern() : ((DataType.Timestamp) type).pattern();
-        int fraction = TemporalPattern.parse(pattern).parts().stream()
-                .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
-                .mapToInt(TemporalPattern.Part::maxDigits)
-                .sum();
+        int fraction = TemporalPattern.parse(pattern).fractionDigits();
+        if (fraction > MOST_FRACTION && column.scale() >= MOST_FRACTION) {
+            return new Result(
+                    false,
+                    "is " + column.label() + ": of a second with more than " + MOST_FRACTION
+                            + " digits the others are lost.");
+        }
         return fraction > column.scale()
                 ? new Result(
                         true,
                         "is " + column.label() + " and would lose digits of the second: make it " + type.label() + "("
-                                + Math.min(fraction, 6) + ").")
+                                + Math.min(fraction, MOST_FRACTION) + ").")
                 : null;
     }
 

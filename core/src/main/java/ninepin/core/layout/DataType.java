@@ -54,13 +54,20 @@ public sealed interface DataType {
      * @param decimalSign the sign between whole and fraction, a point or a comma
      * @param groupingSign the sign between groups of three digits, or null for none
      * @param form how it is written, or null for digits with an optional leading sign
+     * @param exponent whether it may have an exponent, as in {@code 1.5E3}, and then is read exactly
      */
-    record Decimal(int precision, int scale, char decimalSign, Character groupingSign, NumberForm form)
+    record Decimal(
+            int precision, int scale, char decimalSign, Character groupingSign, NumberForm form, boolean exponent)
             implements DataType {
 
         /** Digits with an optional leading sign. */
         public Decimal(int precision, int scale, char decimalSign, Character groupingSign) {
             this(precision, scale, decimalSign, groupingSign, null);
+        }
+
+        /** Without exponent. */
+        public Decimal(int precision, int scale, char decimalSign, Character groupingSign, NumberForm form) {
+            this(precision, scale, decimalSign, groupingSign, form, false);
         }
 
         public Decimal {
@@ -69,6 +76,9 @@ public sealed interface DataType {
             }
             if (form != null && form.written() == NumberForm.Written.BINARY && precision > 18) {
                 throw new DefinitionException("type.precision", "binary numbers have 18 digits at most");
+            }
+            if (exponent && (form != null && form.raw() || groupingSign != null)) {
+                throw new DefinitionException("type.exponent", "goes with plain digits only, without groups");
             }
             decimalSign = decimalSign == 0 ? '.' : decimalSign;
             if (precision < 1 || precision > 38) {

@@ -65,6 +65,11 @@ public record NumberForm(Written written, Sign sign, boolean implied) {
         return form == null ? PLAIN : form;
     }
 
+    /** Whether the sign stands in a digit. */
+    public boolean punched() {
+        return sign == Sign.OVERPUNCHED || sign == Sign.OVERPUNCHED_LEADING;
+    }
+
     /** Whether the bytes are no text. */
     public boolean raw() {
         return written != Written.DIGITS;

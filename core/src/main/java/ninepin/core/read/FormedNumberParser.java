@@ -7,6 +7,7 @@ import ninepin.core.layout.DataType;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.NumberForm;
 import ninepin.core.layout.NumberForm.Sign;
+import ninepin.core.layout.Overpunch;
 
 /** Numbers as fixed-length files of business computers write them; up to 18 digits, without allocation. */
 final class FormedNumberParser extends ValueParser {
@@ -14,8 +15,6 @@ final class FormedNumberParser extends ValueParser {
     /** The digits that a long holds whatever they are. */
     private static final int MOST_DIGITS = 18;
 
-    private static final String PLUS = "{ABCDEFGHI";
-    private static final String MINUS = "}JKLMNOPQR";
     /** The powers of ten that a long holds. */
     private static final long[] TENS =
             LongStream.iterate(1, n -> n * 10).limit(19).toArray();
@@ -149,8 +148,8 @@ final class FormedNumberParser extends ValueParser {
         int length = to - from;
         int at = form.sign() == Sign.OVERPUNCHED ? length - 1 : 0;
         char letter = (char) bytes[from + at];
-        int plus = PLUS.indexOf(letter);
-        int minus = MINUS.indexOf(letter);
+        int plus = Overpunch.PLUS.indexOf(letter);
+        int minus = Overpunch.MINUS.indexOf(letter);
         boolean punched = plus >= 0 || minus >= 0;
         if (isSign(bytes[from])) {
             return wrongSign(

@@ -10,6 +10,8 @@ final class NumberParser extends ValueParser {
 
     private static final int LONG_DIGITS = 18;
     private static final int NONE = -1;
+    /** The most digits of an exponent. */
+    private static final int MOST_EXPONENT = 3;
 
     private final FileCharset charset;
     private final boolean whole;
@@ -17,6 +19,7 @@ final class NumberParser extends ValueParser {
     private final int scale;
     private final int decimalSign;
     private final int groupingSign;
+    private final boolean exponent;
 
     /** A parser of INTEGER. */
     NumberParser(FileCharset charset) {
@@ -26,6 +29,7 @@ final class NumberParser extends ValueParser {
         this.scale = 0;
         this.decimalSign = NONE;
         this.groupingSign = NONE;
+        this.exponent = false;
     }
 
     NumberParser(DataType.Decimal type, FileCharset charset) {
@@ -35,6 +39,7 @@ final class NumberParser extends ValueParser {
         this.scale = type.scale();
         this.decimalSign = type.decimalSign();
         this.groupingSign = type.groupingSign() == null ? NONE : type.groupingSign();
+        this.exponent = type.exponent();
     }
 
     @Override
@@ -104,6 +109,8 @@ final class NumberParser extends ValueParser {
                     && i > firstDigit
                     && groupAllowed(i - firstDigit, sinceGroup)) {
                 sinceGroup = 0;
+            } else if (exponent && (c == 'e' || c == 'E') && i > firstDigit && fraction != 0) {
+                return powerOfTen(bytes, fieldFrom, fieldTo, from, i, to, into);
             } else {
                 return NumberProblem.at(text(bytes, fieldFrom, fieldTo), i - fieldFrom, expected(), decimalSign);
             }
@@ -146,6 +153,41 @@ final class NumberParser extends ValueParser {
         return true;
     }
 
+    /** A number with an exponent, exactly. */
+    private Problem powerOfTen(byte[] bytes, int fieldFrom, int fieldTo, int from, int at, int to, Value into) {
+        int i = at + 1;
+        boolean down = i < to && bytes[i] == '-';
+        i += down || i < to && bytes[i] == '+' ? 1 : 0;
+        int power = 0;
+        int first = i;
+        while (i < to && i - first < MOST_EXPONENT && bytes[i] >= '0' && bytes[i] <= '9') {
+            power = power * 10 + bytes[i++] - '0';
+        }
+        if (i < to || i == first) {
+            return NumberProblem.at(text(bytes, fieldFrom, fieldTo), i - fieldFrom, expected(), decimalSign);
+        }
+        BigDecimal factor = new BigDecimal(text(bytes, from, at).replace((char) decimalSign, '.'));
+        return exactly(factor.scaleByPowerOfTen(down ? -power : power), into);
+    }
+
+    private Problem exactly(BigDecimal value, Value into) {
+        BigDecimal plain = value.signum() == 0 ? BigDecimal.ZERO : value.stripTrailingZeros();
+        if (plain.scale() > scale) {
+            return tooFine(plain.scale());
+        }
+        if (plain.precision() - plain.scale() > precision - scale) {
+            return tooLarge(plain.precision() - plain.scale());
+        }
+        BigDecimal big = plain.scale() < 0 ? plain.setScale(0) : plain;
+        if (big.precision() <= LONG_DIGITS) {
+            into.setNumber(big.unscaledValue().longValue(), big.scale());
+        } else {
+            into.set(Value.Kind.BIG_NUMBER, 0);
+            into.big = big;
+        }
+        return null;
+    }
+
     private static boolean groupAllowed(int before, int sinceGroup) {
         return sinceGroup == NONE ? before <= 3 : sinceGroup == 3;
     }
@@ -182,17 +224,7 @@ final class NumberParser extends ValueParser {
         if (all.length() > 2_000) {
             return tooLarge(all.length());
         }
-        BigDecimal value = new BigDecimal(new BigInteger(all.toString()), fraction);
-        BigDecimal plain = value.signum() == 0 ? BigDecimal.ZERO : value.stripTrailingZeros();
-        if (plain.scale() > scale) {
-            return tooFine(fraction);
-        }
-        if (plain.precision() - plain.scale() > precision - scale) {
-            return tooLarge(plain.precision() - plain.scale());
-        }
-        into.set(Value.Kind.BIG_NUMBER, 0);
-        into.big = plain.scale() < 0 ? plain.setScale(0) : plain;
-        return null;
+        return exactly(new BigDecimal(new BigInteger(all.toString()), fraction), into);
     }
 
     private Problem tooFine(int found) {

@@ -2,6 +2,8 @@ package ninepin.core.read;
 
 import java.time.DateTimeException;
 import java.time.LocalDate;
+import java.util.Arrays;
+import java.util.Locale;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Shown;
 import ninepin.core.layout.TemporalPattern;
@@ -12,6 +14,12 @@ import ninepin.core.layout.TemporalPattern.Unit;
 final class TemporalParser extends ValueParser {
 
     private static final long NANOS = 1_000_000_000L;
+    private static final long DAY = 86_400L * NANOS;
+    private static final long FIRST_DAY = LocalDate.of(1, 1, 1).toEpochDay();
+    private static final long LAST_DAY = LocalDate.of(9999, 12, 31).toEpochDay();
+    /** The hours that an offset has at most. */
+    private static final int MOST_OFFSET = 18;
+
     private static final int FRACTION = Unit.FRACTION.ordinal();
 
     private final FileCharset charset;
@@ -48,12 +56,14 @@ final class TemporalParser extends ValueParser {
         boolean pairs = true;
         for (int p = 0; p < parts.length; p++) {
             unit[p] = parts[p].unit().ordinal();
-            digits[p] = parts[p].unit() == Unit.LITERAL ? 0 : parts[p].maxDigits();
+            digits[p] = parts[p].unit().inDigits() ? parts[p].maxDigits() : 0;
             shift[p] = all << 3;
             pairs &= digits[p] == 2 || digits[p] == 4;
             literal[p] = (byte) parts[p].literal();
             all += parts[p].maxDigits();
-            fixed &= parts[p].minDigits() == parts[p].maxDigits();
+            boolean plain = parts[p].unit() == Unit.LITERAL
+                    || parts[p].unit().inDigits() && parts[p].unit() != Unit.HALF_DAY_HOUR;
+            fixed &= plain && parts[p].section() == 0 && parts[p].minDigits() == parts[p].maxDigits();
         }
         this.width = fixed ? all : -1;
         this.word = fixed && pairs && all <= Long.BYTES ? new PlacedParser.EightDigits(all) : null;
@@ -85,30 +95,128 @@ final class TemporalParser extends ValueParser {
             return finish(into);
         }
         into.setNull();
+        Arrays.fill(found, 0);
         int i = from;
-        for (Part part : parts) {
-            if (part.unit() == Unit.LITERAL) {
-                if (i == to || bytes[i] != part.literal()) {
-                    return misfit(bytes, fieldFrom, fieldTo, i - fieldFrom, part);
+        for (int p = 0; p < parts.length; p++) {
+            Part part = parts[p];
+            boolean begins = part.section() > 0 && (p == 0 || parts[p - 1].section() != part.section());
+            if (begins && !isThere(part, bytes, i, to)) {
+                while (p + 1 < parts.length && parts[p + 1].section() == part.section()) {
+                    p++;
                 }
-                i++;
                 continue;
             }
-            int number = 0;
-            int digits = 0;
-            while (digits < part.maxDigits() && i < to && bytes[i] >= '0' && bytes[i] <= '9') {
-                number = number * 10 + bytes[i++] - '0';
-                digits++;
+            int end = take(part, bytes, i, to);
+            if (end < 0) {
+                return misfit(bytes, fieldFrom, fieldTo, ~end - fieldFrom, part);
             }
-            if (digits < part.minDigits()) {
-                return misfit(bytes, fieldFrom, fieldTo, i - fieldFrom, part);
-            }
-            found[part.unit().ordinal()] = part.unit() == Unit.FRACTION ? toNanos(number, digits) : number;
+            i = end;
         }
         if (i < to) {
             return misfit(bytes, fieldFrom, fieldTo, i - fieldFrom, null);
         }
         return finish(into);
+    }
+
+    /** Whether what may be missing begins with what stands there. */
+    private static boolean isThere(Part part, byte[] bytes, int i, int to) {
+        if (i == to) {
+            return false;
+        }
+        byte b = bytes[i];
+        return switch (part.unit()) {
+            case LITERAL -> b == part.literal();
+            case OFFSET -> b == 'Z' || b == 'z' || b == '+' || b == '-';
+            default -> b >= '0' && b <= '9';
+        };
+    }
+
+    /** Takes a part; returns where the next one begins, or the complement of where it does not go on. */
+    private int take(Part part, byte[] bytes, int from, int to) {
+        switch (part.unit()) {
+            case LITERAL:
+                return from < to && bytes[from] == part.literal() ? from + 1 : ~from;
+            case MONTH_NAME:
+                return month(part, bytes, from, to);
+            case HALF_DAY:
+                return halfDay(bytes, from, to);
+            case OFFSET:
+                return offset(bytes, from, to);
+            default:
+                return number(part, bytes, from, to);
+        }
+    }
+
+    private int number(Part part, byte[] bytes, int from, int to) {
+        int i = from;
+        int number = 0;
+        while (i - from < part.maxDigits() && i < to && bytes[i] >= '0' && bytes[i] <= '9') {
+            number = number * 10 + bytes[i++] - '0';
+        }
+        if (i - from < part.minDigits()) {
+            return ~i;
+        }
+        found[part.unit().ordinal()] = part.unit() == Unit.FRACTION ? toNanos(number, i - from) : number;
+        return i;
+    }
+
+    private int month(Part part, byte[] bytes, int from, int to) {
+        for (int m = 0; m < TemporalPattern.MONTHS.size(); m++) {
+            String name = TemporalPattern.MONTHS.get(m);
+            int length = part.minDigits() == TemporalPattern.SHORT_MONTH ? part.minDigits() : name.length();
+            if (isWord(name, length, bytes, from, to)) {
+                found[Unit.MONTH.ordinal()] = m + 1;
+                return from + length;
+            }
+        }
+        return ~from;
+    }
+
+    private int halfDay(byte[] bytes, int from, int to) {
+        boolean after = isWord("PM", 2, bytes, from, to);
+        int hour = found[Unit.HALF_DAY_HOUR.ordinal()];
+        if (!after && !isWord("AM", 2, bytes, from, to) || hour < 1 || hour > 12) {
+            return ~from;
+        }
+        found[Unit.HOUR.ordinal()] = hour % 12 + (after ? 12 : 0);
+        return from + 2;
+    }
+
+    /** Whether the first letters of a word stand there, large or small. */
+    private static boolean isWord(String word, int length, byte[] bytes, int from, int to) {
+        if (from + length > to) {
+            return false;
+        }
+        for (int i = 0; i < length; i++) {
+            if ((bytes[from + i] | 0x20) != (word.charAt(i) | 0x20)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Z, +02, +0200 or +02:00. */
+    private int offset(byte[] bytes, int from, int to) {
+        if (from == to) {
+            return ~from;
+        }
+        byte sign = bytes[from];
+        if (sign == 'Z' || sign == 'z') {
+            return from + 1;
+        }
+        int hours = (sign == '+' || sign == '-') && from + 3 <= to ? twoDigits(bytes, from + 1) : -1;
+        if (hours < 0 || hours > MOST_OFFSET) {
+            return ~from;
+        }
+        int i = from + 3;
+        int at = i < to && bytes[i] == ':' ? i + 1 : i;
+        int minutes = at + 2 <= to ? twoDigits(bytes, at) : -1;
+        if (minutes > 59 || minutes < 0 && at > i) {
+            return ~at;
+        }
+        int all = hours * 60 + Math.max(0, minutes);
+        found[Unit.OFFSET.ordinal()] = sign == '-' ? -all : all;
+        return minutes < 0 ? i : at + 2;
     }
 
     /** Takes a value that is digits alone; false when something else is among them, and then nothing is known. */
@@ -199,7 +307,18 @@ final class TemporalParser extends ValueParser {
             into.setNull();
             return noSuchDay(year, month, day);
         }
-        into.set(kind, epochDay(year, month, day));
+        long days = epochDay(year, month, day);
+        if (kind == Value.Kind.TIMESTAMP && found[Unit.OFFSET.ordinal()] != 0) {
+            // A moment with an offset is one of UTC; a day or a time of day stays as it is written.
+            nanos -= found[Unit.OFFSET.ordinal()] * 60L * NANOS;
+            days += Math.floorDiv(nanos, DAY);
+            nanos = Math.floorMod(nanos, DAY);
+            if (days < FIRST_DAY || days > LAST_DAY) {
+                into.setNull();
+                return new Problem("DAT-02", "a moment of the years 1 to 9999 in UTC", null);
+            }
+        }
+        into.set(kind, days);
         into.nanos = nanos;
         return null;
     }
@@ -258,7 +377,19 @@ final class TemporalParser extends ValueParser {
         if (part.unit() == Unit.LITERAL) {
             return "character " + Shown.quoted(String.valueOf(part.literal()));
         }
-        return part.unit().name().toLowerCase() + " with "
+        String words =
+                switch (part.unit()) {
+                    case MONTH_NAME ->
+                        "month as " + (part.minDigits() == TemporalPattern.SHORT_MONTH ? "Jan" : "January");
+                    case HALF_DAY -> "AM or PM behind an hour from 1 to 12";
+                    case OFFSET -> "offset from UTC, such as Z or +02:00";
+                    case HALF_DAY_HOUR -> "hour";
+                    default -> part.unit().name().toLowerCase(Locale.ROOT);
+                };
+        if (!part.unit().inDigits()) {
+            return words;
+        }
+        return words + " with "
                 + (part.minDigits() == part.maxDigits()
                         ? part.minDigits() + " digits"
                         : part.minDigits() + " or " + part.maxDigits() + " digits");

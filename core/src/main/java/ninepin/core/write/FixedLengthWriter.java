@@ -12,6 +12,7 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.NumberForm;
+import ninepin.core.layout.Overpunch;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 
@@ -91,7 +92,7 @@ final class FixedLengthWriter implements RecordWriter {
             if (value == null) {
                 continue;
             }
-            byte[] own = form.raw() ? FixedNumber.raw(field, form, value) : encoded(field, text(field, value));
+            byte[] own = form.raw() ? FixedNumber.raw(field, form, value) : written(field, form, value);
             if (own.length > field.length()) {
                 throw tooLong(field, value);
             }
@@ -99,6 +100,16 @@ final class FixedLengthWriter implements RecordWriter {
             System.arraycopy(own, 0, record, from, own.length);
         }
         return record;
+    }
+
+    private byte[] written(Field field, NumberForm form, String value) {
+        String text = text(field, value);
+        if (!form.punched() || format.charset().ascii()) {
+            return encoded(field, text);
+        }
+        byte[] bytes = encoded(field, text.replace('{', '0').replace('}', '0'));
+        Overpunch.toEbcdic(text, bytes);
+        return bytes;
     }
 
     private static boolean right(Field field) {

@@ -6,12 +6,10 @@ import java.math.RoundingMode;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.NumberForm;
+import ninepin.core.layout.Overpunch;
 
 /** Numbers in the forms of fixed-length files; the counterpart of how they are read. */
 final class FixedNumber {
-
-    private static final String PLUS = "{ABCDEFGHI";
-    private static final String MINUS = "}JKLMNOPQR";
 
     private FixedNumber() {}
 
@@ -77,12 +75,14 @@ final class FixedNumber {
             case OVERPUNCHED -> {
                 String all = padded(field, plain, field.length(), value);
                 return minus
-                        ? all.substring(0, all.length() - 1) + MINUS.charAt(all.charAt(all.length() - 1) - '0')
-                        : all.substring(0, all.length() - 1) + PLUS.charAt(all.charAt(all.length() - 1) - '0');
+                        ? all.substring(0, all.length() - 1)
+                                + Overpunch.MINUS.charAt(all.charAt(all.length() - 1) - '0')
+                        : all.substring(0, all.length() - 1)
+                                + Overpunch.PLUS.charAt(all.charAt(all.length() - 1) - '0');
             }
             case OVERPUNCHED_LEADING -> {
                 String all = padded(field, plain, field.length(), value);
-                return (minus ? MINUS : PLUS).charAt(all.charAt(0) - '0') + all.substring(1);
+                return (minus ? Overpunch.MINUS : Overpunch.PLUS).charAt(all.charAt(0) - '0') + all.substring(1);
             }
             default -> {
                 return minus

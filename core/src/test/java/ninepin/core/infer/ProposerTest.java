@@ -12,6 +12,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.function.IntFunction;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
@@ -24,6 +26,8 @@ import ninepin.core.layout.Xml;
 import ninepin.core.source.MemorySource;
 import ninepin.core.testing.Reading;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** Samples with known layouts: what the sample decides is proposed, what it does not is said to be unsure. */
 class ProposerTest {
@@ -60,6 +64,59 @@ class ProposerTest {
             new Column("Umlaut", "CHARACTER VARYING", i -> i % 2 == 0 ? "Söll" : "Kühn " + i),
             new Column("Mixed", "CHARACTER VARYING", i -> i % 2 == 0 ? "A" + i : String.valueOf(i)),
             new Column("Sparse", "INTEGER", i -> i % 4 == 0 ? "" : String.valueOf(i)));
+
+    /** A value as it comes again and again, and the type that is proposed for such. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "2015/01/01 01:00:00 2016/12/31 23:59:59 | TIMESTAMP yyyy/MM/dd HH:mm:ss",
+                "23/11/2026 10:00 1/12/2026 9:30 | TIMESTAMP d/M/yyyy H:mm[:ss]",
+                "11/23/2026 2:05 PM 1/3/2026 12:30 AM | TIMESTAMP M/d/yyyy h:mm[:ss] a",
+                "2026-11-23T10:00:00Z 2026-11-24T11:30:00+02:00 | TIMESTAMP yyyy-MM-dd'T'HH:mm[:ss][X]",
+                "2026-11-23T10:00:00.250Z 2026-11-24T11:30:00.5Z | TIMESTAMP yyyy-MM-dd'T'HH:mm:ss[.SSS][X]",
+                "2026-11-23 10:00:00.123456 2026-11-24 11:30:00 | TIMESTAMP yyyy-MM-dd HH:mm:ss[.SSSSSS][X]",
+                "Jan 1 2000 Dec 31 2001 | DATE MMM d yyyy",
+                "1-Jan-2000 31-DEC-2001 | DATE d-MMM-yyyy",
+                "+1 +290 +44 | CHARACTER VARYING",
+                "+1 -290 | INTEGER",
+                "-122.419415500000012 37.774929500000001 | DECIMAL",
+                "1200 12.5 7 | DECIMAL",
+                "007 12 | CHARACTER VARYING"
+            })
+    void values_of_every_day_have_their_types(String values, String type) throws IOException {
+        List<String> some = new ArrayList<>();
+        Matcher one = Pattern.compile("\\S+(?: \\d{1,2}:\\S+)?(?: [AP]M)?(?: \\d+ \\d{4})?")
+                .matcher(values);
+        while (one.find()) {
+            some.add(one.group());
+        }
+        StringBuilder text = new StringBuilder("Value;Note\n");
+        for (int i = 0; i < 60; i++) {
+            text.append(some.get(i % some.size())).append(";n").append(i).append('\n');
+        }
+        byte[] bytes = text.toString().getBytes(StandardCharsets.UTF_8);
+        Layout layout = Proposer.of(new MemorySource(bytes), "v", null).layout();
+        assertThat(words(layout.firstType().fields().get(0).type())).isEqualTo(type);
+        assertThat(Reading.of(layout, bytes).findings).isEmpty();
+    }
+
+    /** What stands behind the first lines counts as well. */
+    @Test
+    void a_proposal_rejects_no_record_of_its_sample() throws IOException {
+        StringBuilder text = new StringBuilder("Number;Name;Day\n");
+        for (int i = 0; i < 9_000; i++) {
+            text.append(i < 8_000 ? String.valueOf(i) : i + ".5")
+                    .append(i < 8_500 ? ";short;" : ";" + "a much longer name ".repeat(8) + ";")
+                    .append(i == 8_900 ? "unknown\n" : "2026-11-23\n");
+        }
+        byte[] bytes = text.toString().getBytes(StandardCharsets.UTF_8);
+        Layout layout = Proposer.of(new MemorySource(bytes), "v", null).layout();
+        Reading reading = Reading.of(layout, bytes);
+        assertThat(reading.findings).isEmpty();
+        assertThat(reading.records).hasSize(9_000);
+        assertThat(layout.firstType().fields()).extracting(f -> words(f.type())).startsWith("DECIMAL");
+    }
 
     private static String words(DataType type) {
         return TypeGuess.words(type).replaceAll("\\(.*?\\)", "");
@@ -155,10 +212,12 @@ class ProposerTest {
         }
         Proposal proposal = Proposer.of(new MemorySource(text.toString().getBytes()), "v", null);
         Proposal.FieldProfile volume = proposal.fields().get(0);
-        assertThat(volume.type()).isEqualTo("INTEGER");
-        assertThat(volume.sureness()).isEqualTo(Proposal.Sureness.LIKELY);
+        // What would reject a value of the sample is offered, and not proposed.
+        assertThat(volume.type()).startsWith("CHARACTER VARYING");
+        assertThat(volume.choices()).contains(new DataType.IntegerNumber());
+        assertThat(volume.sureness()).isEqualTo(Proposal.Sureness.UNSURE);
+        assertThat(volume.note()).isEqualTo("nearly all values are INTEGER");
         assertThat(volume.misfits()).containsExactly("12O0");
-        assertThat(volume.smallest() + " " + volume.largest()).isEqualTo("1000 1039");
         assertThat(proposal.fields().get(1).likelyCodes()).containsExactly("F0", "F1", "F2", "F3");
     }
 

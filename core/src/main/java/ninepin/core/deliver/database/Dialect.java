@@ -315,11 +315,7 @@ public abstract class Dialect {
 
     /** The digits of the second that a type of times has, as databases know them. */
     private static int fraction(String pattern) {
-        int digits = TemporalPattern.parse(pattern).parts().stream()
-                .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
-                .mapToInt(TemporalPattern.Part::maxDigits)
-                .sum();
-        return Math.min(digits, 6);
+        return Math.min(TemporalPattern.parse(pattern).fractionDigits(), 6);
     }
 
     /** Columns, quoted and apart by commas. */

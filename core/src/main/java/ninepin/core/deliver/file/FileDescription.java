@@ -85,12 +85,7 @@ public final class FileDescription {
         String pattern = type instanceof DataType.Time t
                 ? t.pattern()
                 : type instanceof DataType.Timestamp t ? t.pattern() : null;
-        return pattern == null
-                ? 0
-                : TemporalPattern.parse(pattern).parts().stream()
-                        .filter(p -> p.unit() == TemporalPattern.Unit.FRACTION)
-                        .mapToInt(TemporalPattern.Part::maxDigits)
-                        .sum();
+        return pattern == null ? 0 : TemporalPattern.parse(pattern).fractionDigits();
     }
 
     /** Whether a delivery's records are the beginning or the end of a file, where its fields say what was counted. */

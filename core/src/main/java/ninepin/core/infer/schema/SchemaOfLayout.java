@@ -279,20 +279,24 @@ public final class SchemaOfLayout {
             return "xs:integer";
         }
         if (type instanceof DataType.Decimal d && d.decimalSign() == '.' && d.groupingSign() == null) {
-            return "xs:decimal";
+            return d.exponent() ? "xs:double" : "xs:decimal";
         }
         if (type instanceof DataType.Bool b
                 && Set.of("true", "1").containsAll(b.trueTokens())
                 && Set.of("false", "0").containsAll(b.falseTokens())) {
             return "xs:boolean";
         }
-        if (type instanceof DataType.Date d && d.pattern().equals("yyyy-MM-dd")) {
+        if (type instanceof DataType.Date d
+                && (d.pattern().equals("yyyy-MM-dd") || d.pattern().equals(SimpleTypes.DATE))) {
             return "xs:date";
         }
-        if (type instanceof DataType.Time t && t.pattern().equals("HH:mm:ss")) {
+        if (type instanceof DataType.Time t
+                && (t.pattern().equals("HH:mm:ss") || t.pattern().equals(SimpleTypes.TIME))) {
             return "xs:time";
         }
-        return type instanceof DataType.Timestamp s && s.pattern().equals("yyyy-MM-dd'T'HH:mm:ss")
+        return type instanceof DataType.Timestamp s
+                        && (s.pattern().equals("yyyy-MM-dd'T'HH:mm:ss")
+                                || s.pattern().equals(SimpleTypes.DATE_TIME))
                 ? "xs:dateTime"
                 : "xs:string";
     }
@@ -318,6 +322,9 @@ public final class SchemaOfLayout {
                     facets.add("<xs:maxInclusive value=\"" + escaped(r.max()) + "\"/>");
                 }
             }
+        }
+        if (field.type() instanceof DataType.IntegerNumber) {
+            facets.add("<xs:totalDigits value=\"18\"/>");
         }
         if (longest != null) {
             facets.add("<xs:maxLength value=\"" + longest + "\"/>");

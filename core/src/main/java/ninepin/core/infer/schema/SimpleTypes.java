@@ -2,6 +2,7 @@ package ninepin.core.infer.schema;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
 import ninepin.core.layout.Check;
@@ -32,8 +33,16 @@ final class SimpleTypes {
     }
 
     private static final int TEXT = 255;
-    private static final int DIGITS = 18;
-    private static final int FRACTION = 4;
+    private static final int MOST_TEXT = 1_000_000;
+    private static final int INTEGER_DIGITS = 18;
+    private static final int MOST_DIGITS = 38;
+    private static final int FRACTION = 12;
+    /** What is not stated of a number with an exponent: half of its digits are left for either side of the point. */
+    private static final int FRACTION_OF_DOUBLE = 19;
+
+    static final String DATE = "yyyy-MM-dd[X]";
+    static final String TIME = "HH:mm:ss[.SSSSSSSSS][X]";
+    static final String DATE_TIME = "yyyy-MM-dd'T'HH:mm:ss[.SSSSSSSSS][X]";
     private static final int DEEPEST = 32;
 
     private final Schema schema;
@@ -129,31 +138,41 @@ final class SimpleTypes {
     /** The data type of a simple type. */
     static DataType type(Facets f) {
         return switch (f.base) {
-            case "integer",
-                    "int",
-                    "long",
-                    "short",
-                    "byte",
-                    "nonNegativeInteger",
-                    "positiveInteger",
-                    "nonPositiveInteger",
-                    "negativeInteger",
-                    "unsignedInt",
-                    "unsignedShort",
-                    "unsignedByte",
-                    "gYear" -> new DataType.IntegerNumber();
-            case "unsignedLong" -> new DataType.Decimal(20, 0, '.', null);
-            case "decimal", "double", "float" -> {
+            case "int", "short", "byte", "unsignedInt", "unsignedShort", "unsignedByte", "gYear" ->
+                new DataType.IntegerNumber();
+            case "integer", "nonNegativeInteger", "positiveInteger", "nonPositiveInteger", "negativeInteger" ->
+                whole(f, MOST_DIGITS);
+            case "long" -> whole(f, 19);
+            case "unsignedLong" -> whole(f, 20);
+            case "decimal" -> {
                 int scale = f.fractionDigits == null ? FRACTION : Math.min(f.fractionDigits, 30);
-                int digits = f.totalDigits == null ? DIGITS : Math.min(f.totalDigits, 38);
+                int digits = f.totalDigits == null ? MOST_DIGITS : Math.min(f.totalDigits, MOST_DIGITS);
                 yield new DataType.Decimal(Math.max(digits, Math.max(1, scale)), scale, '.', null);
             }
+            case "double", "float" -> new DataType.Decimal(MOST_DIGITS, FRACTION_OF_DOUBLE, '.', null, null, true);
             case "boolean" -> new DataType.Bool(List.of("true", "1"), List.of("false", "0"));
-            case "date" -> new DataType.Date("yyyy-MM-dd");
-            case "time" -> new DataType.Time("HH:mm:ss");
-            case "dateTime" -> new DataType.Timestamp("yyyy-MM-dd'T'HH:mm:ss");
+            case "date" -> new DataType.Date(DATE);
+            case "time" -> new DataType.Time(TIME);
+            case "dateTime" -> new DataType.Timestamp(DATE_TIME);
+            case "base64Binary", "hexBinary" ->
+                new DataType.CharacterVarying(
+                        f.maxLength == null ? MOST_TEXT : Math.min(MOST_TEXT, f.maxLength * 2 + 4));
             default -> new DataType.CharacterVarying(length(f));
         };
+    }
+
+    /** A whole number, of as many digits as the facets leave. */
+    private static DataType whole(Facets f, int most) {
+        int digits = f.totalDigits == null ? most : Math.min(f.totalDigits, most);
+        if (f.least != null && f.most != null) {
+            digits = Math.min(digits, Math.max(digitsOf(f.least, most), digitsOf(f.most, most)));
+        }
+        return digits <= INTEGER_DIGITS ? new DataType.IntegerNumber() : new DataType.Decimal(digits, 0, '.', null);
+    }
+
+    private static int digitsOf(String number, int otherwise) {
+        String digits = number.strip().replaceFirst("^[-+]", "");
+        return digits.matches("[0-9]+") ? digits.length() : otherwise;
     }
 
     private static int length(Facets f) {
@@ -180,8 +199,9 @@ final class SimpleTypes {
                     .filter(SimpleTypes::compiles)
                     .forEach(p -> checks.add(new Check.Matches(p, Severity.REJECT)));
         }
+        boolean zoned = Set.of("date", "time", "dateTime").contains(f.base);
         String least = f.least != null ? f.least : f.base.equals("positiveInteger") ? "1" : natural(f) ? "0" : null;
-        if (!text && (least != null || f.most != null)) {
+        if (!text && !zoned && (least != null || f.most != null)) {
             checks.add(new Check.Range(least, f.most, Severity.REJECT));
         }
         return checks;

@@ -133,7 +133,60 @@ class SchemaTest {
         assertThat(paths(deeper.layout().firstType())).containsExactly("v:id", "v:g", "v:sub/v:id", "v:sub/v:g");
         assertThat(deeper.alternatives()).extracting(Proposal.Alternative::part).containsExactly(sub, sub + "/v:sub");
         assertThat(p.layout().recordTypes().get(1).fields().get(0).type())
-                .isEqualTo(new DataType.Timestamp("yyyy-MM-dd'T'HH:mm:ss"));
+                .isEqualTo(new DataType.Timestamp("yyyy-MM-dd'T'HH:mm:ss[.SSSSSSSSS][X]"));
+    }
+
+    /** Values that a type of the standard allows, and what is read of them. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "dateTime | 2026-11-23T04:17:30 | 2026-11-23T04:17:30",
+                "dateTime | 2026-11-23T04:17:30Z | 2026-11-23T04:17:30",
+                "dateTime | 2026-11-23T04:17:30+02:00 | 2026-11-23T02:17:30",
+                "dateTime | 2026-11-23T04:17:30.1234567 | 2026-11-23T04:17:30.123456700",
+                "date | 2026-11-23 | 2026-11-23",
+                "date | 2026-11-23Z | 2026-11-23",
+                "date | 2026-11-23+01:00 | 2026-11-23",
+                "time | 04:17:30 | 04:17:30",
+                "time | 04:17:30.5-05:00 | 04:17:30.500",
+                "decimal | 12.123456 | 12.123456",
+                "decimal | -0.5 | -0.5",
+                "decimal | +7 | 7",
+                "decimal | .5 | 0.5",
+                "decimal | 12345678901234567890.5 | 12345678901234567890.5",
+                "double | 1.5E3 | 1500",
+                "double | -1.5e-3 | -0.0015",
+                "float | 12 | 12",
+                "integer | 1234567890123456789 | 1234567890123456789",
+                "integer | -7 | -7",
+                "long | -9223372036854775808 | -9223372036854775808",
+                "unsignedLong | 18446744073709551615 | 18446744073709551615",
+                "int | +12 | 12",
+                "nonNegativeInteger | 0 | 0",
+                "positiveInteger | 98765432109876543210 | 98765432109876543210",
+                "boolean | 1 | true",
+                "boolean | false | false",
+                "gYear | 2026 | 2026",
+                "gYearMonth | 2026-11 | 2026-11",
+                "duration | P1Y2M | P1Y2M",
+                "anyURI | urn:x:1 | urn:x:1",
+                "token | a b | a b",
+                "base64Binary | TWlsaw== | TWlsaw==",
+                "hexBinary | 0FB7 | 0FB7",
+                "NMTOKENS | a b | a b"
+            })
+    void what_a_type_of_the_standard_allows_is_read(String type, String value, String read) throws IOException {
+        Layout layout = propose(
+                        HEAD
+                                + "<xs:element name='all'><xs:complexType><xs:sequence><xs:element name='r' maxOccurs='unbounded'>"
+                                + "<xs:complexType><xs:sequence><xs:element name='v' type='xs:" + type
+                                + "'/></xs:sequence></xs:complexType></xs:element></xs:sequence></xs:complexType></xs:element></xs:schema>")
+                .layout();
+        Reading reading = Reading.of(
+                layout, ("<all xmlns='urn:v'><r><v>" + value + "</v></r></all>").getBytes(StandardCharsets.UTF_8));
+        assertThat(reading.findings).isEmpty();
+        assertThat(reading.records).containsExactly(List.of("r", read));
     }
 
     private static final String ORDER = HEAD.replace(" elementFormDefault='qualified'", "")

@@ -151,6 +151,16 @@ final class TypeChecker {
                 return;
             }
         }
+        if (r.repeated() != null && !r.breached()) {
+            r.repeated().stream()
+                    .forEach(f -> add(
+                            Severity.NOTE,
+                            "XML-06",
+                            r,
+                            fields[f],
+                            "one element",
+                            "It stands more than once; the first is taken. A record type of its own takes each."));
+        }
         boolean usual = placed != null && r.placed() && placed.take(r.buffer(), r.start());
         for (CheckedField field : usual ? placed.others() : fields) {
             checkField(r, field);

@@ -1,6 +1,7 @@
 package ninepin.core.infer;
 
 import java.io.BufferedInputStream;
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
@@ -69,7 +70,7 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
         boolean whole = false;
         StringBuilder text = new StringBuilder();
         try {
-            XMLStreamReader reader = XmlParsers.of(new BufferedInputStream(bytes));
+            XMLStreamReader reader = XmlParsers.of(new BufferedInputStream(new Start(bytes, mostBytes)));
             while (reader.hasNext() && reader.getLocation().getCharacterOffset() < mostBytes) {
                 switch (reader.next()) {
                     case XMLStreamConstants.START_ELEMENT -> {
@@ -99,6 +100,30 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
         Map<String, String> namespaces = new TreeMap<>();
         byNamespace.forEach((namespace, prefix) -> namespaces.put(prefix, namespace));
         return new ElementTree(branches, namespaces, whole);
+    }
+
+    /** The start of a stream; it ends behind so many bytes. */
+    private static final class Start extends FilterInputStream {
+        private long left;
+
+        Start(InputStream in, long most) {
+            super(in);
+            this.left = most;
+        }
+
+        @Override
+        public int read() throws IOException {
+            int b = left > 0 ? super.read() : -1;
+            left -= b < 0 ? 0 : 1;
+            return b;
+        }
+
+        @Override
+        public int read(byte[] into, int from, int length) throws IOException {
+            int n = left > 0 ? super.read(into, from, (int) Math.min(length, left)) : -1;
+            left -= Math.max(0, n);
+            return n;
+        }
     }
 
     private static Node enter(Node parent, XMLStreamReader reader, Map<String, String> prefixes, int[] made) {

@@ -4,6 +4,7 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 
 /**
@@ -53,6 +54,8 @@ public final class RawRecord implements Placed {
     private boolean placed;
     /** The places that the fields have, where they were taken at once; else null. */
     private int[] taken;
+
+    private BitSet repeated;
 
     /** Breaches of the schema, and the character of the record at which each was found; null for none. */
     private List<String> breaches;
@@ -223,6 +226,18 @@ public final class RawRecord implements Placed {
         return valueTo[field];
     }
 
+    void addRepeated(int field) {
+        if (repeated == null) {
+            repeated = new BitSet();
+        }
+        repeated.set(field);
+    }
+
+    /** The fields whose element stands more than once, of which the first is taken; null where there are none. */
+    public BitSet repeated() {
+        return repeated;
+    }
+
     void addBreach(String message, int character) {
         if (breaches == null) {
             breaches = new ArrayList<>();
@@ -271,6 +286,7 @@ public final class RawRecord implements Placed {
     void beginValues(int newType, int fields, long newOffset, long newLine) {
         clear();
         breaches = null;
+        repeated = null;
         type = newType;
         offset = newOffset;
         line = newLine;

@@ -33,6 +33,33 @@ final class XmlFaults {
                 .halting();
     }
 
+    /** One text, comment, instruction or tag that would have to be held whole. */
+    static Fault tooLong() {
+        return new Fault(
+                        "XML-05",
+                        -1,
+                        0,
+                        0,
+                        "a text, comment, instruction or tag of more than " + (WindowReader.MAX_RECORD_BYTES >> 20)
+                                + " MiB",
+                        "at most that",
+                        "Behind this place the file is not read; ask its sender.")
+                .halting();
+    }
+
+    /** A character that no XML file may have. */
+    static Fault forbidden(char c) {
+        return new Fault(
+                        "XML-01",
+                        -1,
+                        0,
+                        0,
+                        String.format("XML that is not well formed: the character U+%04X stands in it", (int) c),
+                        "well-formed XML",
+                        "Behind this place the file cannot be read; ask its sender.")
+                .halting();
+    }
+
     static Fault malformed(XMLStreamException e) {
         String reason = e.getMessage() == null ? "" : e.getMessage().replaceAll("\\s+at \\[row,col.*", "");
         return new Fault(

@@ -183,7 +183,9 @@ final class XmlReader implements RecordReader {
         values.clear();
         try {
             while (parser.hasNext() && !outOfPlace()) {
-                switch (parser.next()) {
+                int event = parser.next();
+                text.told();
+                switch (event) {
                     case XMLStreamConstants.START_ELEMENT -> {
                         start();
                         if (validation != null) {
@@ -201,7 +203,10 @@ final class XmlReader implements RecordReader {
                         }
                     }
                     case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE -> {
-                        text();
+                        if (!text()) {
+                            broken(XmlFaults.tooLong());
+                            return;
+                        }
                         if (validation != null) {
                             validation.characters(parser);
                         }
@@ -305,7 +310,7 @@ final class XmlReader implements RecordReader {
         Frame frame = frame(++depth);
         frame.reset();
         if (openRecords == 0) {
-            text.keep(startOfElement());
+            text.keep(startOfEvent());
         }
         if (parent.count == 0) {
             return;
@@ -341,7 +346,7 @@ final class XmlReader implements RecordReader {
     }
 
     private void begin(Frame frame, int type) {
-        long offset = startOfElement();
+        long offset = startOfEvent();
         if (openRecords++ == 0) {
             documentStart = offset;
             documentDepth = documentDepth == 0 || documentDepth == depth ? depth : -1;
@@ -375,7 +380,7 @@ final class XmlReader implements RecordReader {
         }
     }
 
-    private long startOfElement() {
+    private long startOfEvent() {
         return text.byteOf(startingChar());
     }
 
@@ -385,7 +390,11 @@ final class XmlReader implements RecordReader {
 
     private void capture(Frame frame, XmlPlaces.Wanted wanted, boolean own) {
         RawRecord r = open[wanted.type()];
-        if (r == null || r.valueFrom[wanted.field()] >= 0 || r.valueTo[wanted.field()] < 0) {
+        if (r == null) {
+            return;
+        }
+        if (r.valueFrom[wanted.field()] >= 0 || r.valueTo[wanted.field()] < 0) {
+            r.addRepeated(wanted.field());
             return;
         }
         if (openCaptures == captures.size()) {
@@ -403,10 +412,17 @@ final class XmlReader implements RecordReader {
         frame.captures++;
     }
 
-    private void text() {
+    /** Takes a text; false where a field would have more than it may. */
+    private boolean text() throws XMLStreamException {
+        if (openRecords == 0) {
+            text.keep(startOfEvent());
+        }
         for (int i = 0; i < openCaptures; i++) {
             Capture capture = captures.get(i);
             if (!capture.own || capture.depth == depth) {
+                if (capture.length + parser.getTextLength() > WindowReader.MAX_RECORD_BYTES) {
+                    return false;
+                }
                 capture.append(parser.getTextCharacters(), parser.getTextStart(), parser.getTextLength());
                 RawRecord r = capture.record;
                 if (r.from[capture.field] == Integer.MAX_VALUE) {
@@ -414,6 +430,7 @@ final class XmlReader implements RecordReader {
                 }
             }
         }
+        return true;
     }
 
     /** Ends an element; true when that was the last of a top-level record that is to be handed out. */

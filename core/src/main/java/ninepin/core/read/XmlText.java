@@ -11,6 +11,7 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.IllegalCharsetNameException;
 import java.nio.charset.StandardCharsets;
 import java.nio.charset.UnsupportedCharsetException;
+import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import ninepin.core.layout.Shown;
@@ -35,11 +36,18 @@ final class XmlText extends Reader {
 
     private static final Pattern DECLARED =
             Pattern.compile("^<\\?xml[^>]*?\\sencoding\\s*=\\s*[\"']([^\"']{1,40})[\"']");
+    private static final Pattern VERSION_1_1 =
+            Pattern.compile("^\ufeff?<\\?xml[^>]*?\\sversion\\s*=\\s*[\"']1\\.1[\"']");
     private static final int BLOCK = 1 << 14;
+    /** The first of the two units that are no characters. */
+    private static final char NO_CHARACTER = 0xfffe;
 
     private final ByteSource source;
     private final CharsetDecoder decoder;
     private final int bytesPerChar;
+    /** Whether controls have to be written as references, as XML 1.1 demands. */
+    private final boolean restricted;
+
     private byte[] bytes = new byte[BLOCK * 4];
     /** The byte of the file at {@code bytes[0]}, where decoding has come to in the array, and how much it holds. */
     private long origin;
@@ -47,6 +55,8 @@ final class XmlText extends Reader {
     private int decoded;
     private int limit;
     private long kept;
+    /** How far decoding had come when the parser told of something the last time. */
+    private long told;
     /** The last place asked for: characters behind the byte order mark, and the byte they end at. */
     private long knownChar;
 
@@ -64,6 +74,7 @@ final class XmlText extends Reader {
         this.bytesPerChar = charset.equals(StandardCharsets.UTF_8)
                 ? 0
                 : charset.equals(StandardCharsets.UTF_16LE) || charset.equals(StandardCharsets.UTF_16BE) ? 2 : 1;
+        this.restricted = VERSION_1_1.matcher(new String(first, charset)).find();
         int mark = ByteOrderMark.isUtf8(first) ? 3 : ByteOrderMark.isUtf16(first) ? 2 : 0;
         this.origin = mark;
         this.kept = mark;
@@ -73,7 +84,9 @@ final class XmlText extends Reader {
     /** The encoding after appendix F of XML 1.0: by the mark, by the declaration, else UTF-8. */
     static Charset charset(byte[] first) throws Unreadable {
         if (ByteOrderMark.isUtf16(first)) {
-            return first[0] == (byte) 0xff ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_16BE;
+            Charset charset = first[0] == (byte) 0xff ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_16BE;
+            requireMark("UTF-16", new String(first, 2, first.length - 2, charset));
+            return charset;
         }
         if (first.length > 3 && first[0] == 0 && first[1] == '<') {
             return StandardCharsets.UTF_16BE;
@@ -83,6 +96,9 @@ final class XmlText extends Reader {
         }
         int mark = ByteOrderMark.isUtf8(first) ? 3 : 0;
         Matcher declared = DECLARED.matcher(new String(first, mark, first.length - mark, StandardCharsets.ISO_8859_1));
+        if (mark == 3) {
+            requireMark("UTF-8", new String(first, mark, first.length - mark, StandardCharsets.ISO_8859_1));
+        }
         if (mark == 3 || !declared.find()) {
             return StandardCharsets.UTF_8;
         }
@@ -105,16 +121,34 @@ final class XmlText extends Reader {
                 .halting());
     }
 
+    /** The mark and the declaration have to say the same (XML 1.0, 4.3.3). */
+    private static void requireMark(String marked, String start) throws Unreadable {
+        Matcher declared = DECLARED.matcher(start);
+        if (declared.find() && !declared.group(1).toUpperCase(Locale.ROOT).startsWith(marked)) {
+            throw new Unreadable(new Fault(
+                            "XML-04",
+                            -1,
+                            0,
+                            0,
+                            "the encoding " + Shown.quoted(declared.group(1)) + " behind the byte order mark of "
+                                    + marked,
+                            "a mark and a declaration that say the same",
+                            "Ask the sender which of them is right.")
+                    .halting());
+        }
+    }
+
     @Override
     public int read(char[] into, int from, int length) throws IOException {
         int to = from + Math.min(length, BLOCK);
         while (true) {
-            int at = bytesPerChar == 0 ? common(into, from, to) : from;
+            int at = bytesPerChar == 0 && !restricted ? common(into, from, to) : from;
             CoderResult result = CoderResult.UNDERFLOW;
             if (at < to && decoded < limit) {
                 ByteBuffer in = ByteBuffer.wrap(bytes, decoded, limit - decoded);
                 CharBuffer out = CharBuffer.wrap(into, at, to - at);
                 result = decoder.decode(in, out, false);
+                requireCharacters(into, at, out.position());
                 if (in.position() - decoded != out.position() - at) {
                     narrowFrom = origin + in.position();
                 }
@@ -171,6 +205,16 @@ final class XmlText extends Reader {
         return out;
     }
 
+    /** What XML has no place for, whatever the encoding: U+FFFE and U+FFFF, and in XML 1.1 controls as they are. */
+    private void requireCharacters(char[] chars, int from, int to) throws Unreadable {
+        for (int i = from; i < to; i++) {
+            char c = chars[i];
+            if (c >= NO_CHARACTER || restricted && c >= 0x7f && c < 0xa0 && c != 0x85) {
+                throw new Unreadable(XmlFaults.forbidden(c));
+            }
+        }
+    }
+
     private Unreadable misfit(int length) {
         StringBuilder hex = new StringBuilder();
         for (int i = decoded; i < Math.min(limit, decoded + length); i++) {
@@ -195,7 +239,10 @@ final class XmlText extends Reader {
             decoded -= unneeded;
             limit -= unneeded;
         }
-        if (limit == bytes.length && limit - (kept - origin) > XmlReader.MOST_BYTES) {
+        if (origin + limit - told > WindowReader.MAX_RECORD_BYTES + BLOCK) {
+            throw new Unreadable(XmlFaults.tooLong());
+        }
+        if (limit == bytes.length && limit - (kept - origin) >= XmlReader.MOST_BYTES) {
             throw new Unreadable(new Fault(
                             "XML-03",
                             -1,
@@ -214,6 +261,11 @@ final class XmlText extends Reader {
             limit += n;
         }
         return n > 0;
+    }
+
+    /** Says that the parser has told of an element, a text, a comment or an instruction; what follows is another. */
+    void told() {
+        told = origin + decoded;
     }
 
     /** Keeps the bytes from a place of the file on. */

@@ -9,8 +9,20 @@ export type Texts = Record<string, string>;
 
 type Standing = { texts: Texts; trouble?: string };
 
-/** What is not kept yet outlives the page, so that one who comes back finds it. */
-const pending = new Map<string, Texts>();
+const place = "ninepin.corrections";
+
+/** What is not kept yet outlives the page and a reload, so that one who comes back finds it. */
+const pending = new Map<string, Texts>(Object.entries(JSON.parse(sessionStorage.getItem(place) ?? "{}")));
+/** What was sent to be kept, and not answered yet. */
+const sent = new Map<string, Texts>();
+
+/** Notes in this window all that Ninepin has not said to have. */
+function note() {
+  const all: Record<string, Texts> = Object.fromEntries(sent);
+  for (const [name, texts] of pending) all[name] = { ...all[name], ...texts };
+  if (Object.keys(all).length > 0) sessionStorage.setItem(place, JSON.stringify(all));
+  else sessionStorage.removeItem(place);
+}
 
 /**
  * Corrections that keep themselves a moment after the last key, whichever reject is looked at meanwhile. Before anything is
@@ -35,19 +47,24 @@ export function useCorrections(kept: () => void) {
         const at = keyNamed(name);
         if (!texts || !at) return true;
         pending.delete(name);
+        sent.set(name, texts);
         try {
           const params = { path: { run: at.run, leg: at.leg, record: at.record } };
           const document = await ask(api.PUT("/api/rejects/{run}/{leg}/{record}", { params, body: { texts } }));
+          sent.delete(name);
           queries.setQueryData(["rejects", "document", name], document);
           if (!pending.has(name)) setStanding(({ [name]: _, ...rest }) => rest);
           after.current();
           return true;
         } catch (e) {
+          sent.delete(name);
           // What was typed meanwhile is newer.
           pending.set(name, { ...texts, ...pending.get(name) });
           const trouble = (e as Error).message;
           setStanding((s) => ({ ...s, [name]: { texts: pending.get(name) ?? texts, trouble } }));
           return false;
+        } finally {
+          note();
         }
       });
       running.current.set(name, now);
@@ -60,6 +77,7 @@ export function useCorrections(kept: () => void) {
     (at: RejectKey, texts: Texts) => {
       const name = nameOf(at);
       pending.set(name, { ...pending.get(name), ...texts });
+      note();
       setStanding((s) => ({ ...s, [name]: { texts: { ...s[name]?.texts, ...texts } } }));
       clearTimeout(timers.current.get(name));
       timers.current.set(
@@ -79,9 +97,10 @@ export function useCorrections(kept: () => void) {
 
   useEffect(() => {
     const leave = (e: BeforeUnloadEvent) => {
-      if (pending.size > 0) e.preventDefault();
+      if (pending.size > 0 || sent.size > 0) e.preventDefault();
     };
     const again = () => flush();
+    again();
     window.addEventListener("signed-in", again);
     window.addEventListener("beforeunload", leave);
     return () => {

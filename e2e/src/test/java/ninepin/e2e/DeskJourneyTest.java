@@ -104,6 +104,22 @@ class DeskJourneyTest {
         assertThat(editor).hasValue(mended);
         items.nth(1).getByRole(AriaRole.BUTTON).first().click();
         assertThat(editor).hasValue(second + " ");
+        // Ninepin does not hear of it, and the window is loaded anew: it is there all the same.
+        page.route(Pattern.compile("/api/rejects/\\d+/\\d+/\\d+$"), route -> {
+            if (route.request().method().equals("PUT")) {
+                route.abort();
+            } else {
+                route.resume();
+            }
+        });
+        editor.fill(second + "!");
+        assertThat(page.getByText("Not kept")).isVisible();
+        page.reload();
+        assertThat(editor).hasValue(second + "!");
+        page.unrouteAll();
+        page.reload();
+        assertThat(editor).hasValue(second + "!");
+        assertThat(page.getByText("Kept, not sent yet")).isVisible();
         page.getByRole(AriaRole.BUTTON, exactly("As it came")).click();
         assertThat(editor).hasValue(second);
         page.reload();

@@ -62,7 +62,7 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
      * @param mostBytes as much of the file as is looked at
      */
     public static ElementTree of(InputStream bytes, Map<String, String> prefixes, long mostBytes) throws IOException {
-        Map<String, String> byNamespace = new LinkedHashMap<>();
+        Prefixes byNamespace = new Prefixes();
         prefixes.forEach((prefix, namespace) -> byNamespace.put(namespace, prefix));
         Node root = new Node("", -1);
         List<Node> open = new ArrayList<>(List.of(root));
@@ -97,9 +97,7 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
         }
         List<Branch> branches = new ArrayList<>();
         root.below.values().forEach(n -> list(n, branches));
-        Map<String, String> namespaces = new TreeMap<>();
-        byNamespace.forEach((namespace, prefix) -> namespaces.put(prefix, namespace));
-        return new ElementTree(branches, namespaces, whole);
+        return new ElementTree(branches, new TreeMap<>(byNamespace.namespaces()), whole);
     }
 
     /** The start of a stream; it ends behind so many bytes. */
@@ -126,7 +124,7 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
         }
     }
 
-    private static Node enter(Node parent, XMLStreamReader reader, Map<String, String> prefixes, int[] made) {
+    private static Node enter(Node parent, XMLStreamReader reader, Prefixes prefixes, int[] made) {
         String name = named(reader.getPrefix(), reader.getNamespaceURI(), reader.getLocalName(), prefixes);
         Node node = below(parent, name, parent.path + "/" + name, made);
         count(node);
@@ -169,23 +167,14 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
         }
     }
 
-    private static String named(String prefix, String namespace, String local, Map<String, String> prefixes) {
+    private static String named(String prefix, String namespace, String local, Prefixes prefixes) {
         if (namespace == null || namespace.isEmpty()) {
             return local;
         }
         if (namespace.equals(XMLConstants.XML_NS_URI)) {
             return XMLConstants.XML_NS_PREFIX + ":" + local;
         }
-        String known = prefixes.get(namespace);
-        if (known == null) {
-            String wanted = prefix == null || prefix.isEmpty() ? "n" : prefix;
-            known = wanted;
-            for (int n = 2; prefixes.containsValue(known); n++) {
-                known = wanted + n;
-            }
-            prefixes.put(namespace, known);
-        }
-        return known + ":" + local;
+        return prefixes.of(namespace, prefix) + ":" + local;
     }
 
     private static void list(Node node, List<Branch> branches) {

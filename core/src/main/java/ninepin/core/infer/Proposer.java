@@ -2,6 +2,7 @@ package ninepin.core.infer;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
@@ -17,6 +18,32 @@ public final class Proposer {
     public static final int MOST_OF_DOCUMENT = 500;
 
     private Proposer() {}
+
+    /** Says that a file is one document, because its outermost element is a record type. */
+    public static Proposal.Guess oneDocument(String outermost) {
+        return new Proposal.Guess(
+                "documents",
+                "one for each file",
+                Proposal.Sureness.LIKELY,
+                outermost
+                        + " has values of its own, so that a file is one document, which is held in memory. Of files of"
+                        + " many megabytes leave " + outermost + " out on the layout's page.");
+    }
+
+    /**
+     * Says what is left out of a file that lists records.
+     *
+     * @param values the paths of the values that stand once around the records
+     * @param outermost the path of the outermost element
+     */
+    public static Proposal.Guess aroundList(Collection<String> values, String outermost) {
+        return new Proposal.Guess(
+                "left out",
+                String.join(", ", values),
+                Proposal.Sureness.UNSURE,
+                "The file is a list of records, and these stand once around them. A record type for " + outermost
+                        + " on the layout's page takes them, and makes the file one document, which is held in memory.");
+    }
 
     /**
      * Proposes a layout.

@@ -26,7 +26,9 @@ import ninepin.core.source.XmlParsers;
  */
 final class XmlProposer {
 
-    private static final int MOST_VALUES = 2_000;
+    private static final int MOST_VALUES = 50_000;
+    /** The most elements that are told apart. */
+    private static final int MOST_ELEMENTS = 3_000;
 
     /** An element of the tree, all its occurrences taken together. */
     private static final class Element {
@@ -41,6 +43,8 @@ final class XmlProposer {
         final Map<String, Integer> inOneParent = new LinkedHashMap<>();
         int count;
         boolean repeats;
+        /** Whether it is part of the tree. */
+        boolean known = true;
 
         Element(Element parent, String name) {
             this.parent = parent;
@@ -60,9 +64,10 @@ final class XmlProposer {
     private record Found(Element of, Found parent) {}
 
     private final List<ByteSource> samples;
-    private final Map<String, String> prefixes = new LinkedHashMap<>();
+    private final Prefixes prefixes = new Prefixes();
     private final Element root = new Element(null, "");
     private final List<Guess> guesses = new ArrayList<>();
+    private int elements;
 
     XmlProposer(List<ByteSource> samples) {
         this.samples = samples;
@@ -95,6 +100,13 @@ final class XmlProposer {
         }
         outer.children.values().forEach(c -> collect(c, around, found));
         tellMixed(outer);
+        if (elements > MOST_ELEMENTS) {
+            guesses.add(new Guess(
+                    "left out",
+                    "elements behind the first " + MOST_ELEMENTS,
+                    Sureness.SURE,
+                    "So many different ones are told apart."));
+        }
         boolean repeats = !found.isEmpty();
         if (!repeats) {
             found.add(new Found(outer, null));
@@ -123,9 +135,7 @@ final class XmlProposer {
                     null,
                     guessed.stream().map(FieldGuess::field).toList()));
         }
-        Map<String, String> namespaces = new LinkedHashMap<>();
-        prefixes.forEach((uri, prefix) -> namespaces.put(prefix, uri));
-        return Proposer.proposal(new Layout(name, title, new Xml(namespaces), types), guesses, fields);
+        return Proposer.proposal(new Layout(name, title, new Xml(prefixes.namespaces()), types), guesses, fields);
     }
 
     /** The outermost element as a record type, where values stand once around records; else null. */
@@ -138,22 +148,10 @@ final class XmlProposer {
         boolean list = !samples.stream().allMatch(Proposer::isWhole)
                 || records(outer) > Proposer.MOST_OF_DOCUMENT * (long) samples.size();
         if (list) {
-            guesses.add(new Guess(
-                    "left out",
-                    String.join(", ", around.keySet()),
-                    Sureness.UNSURE,
-                    "The file is a list of records, and these stand once around them. A record type for " + outer.path()
-                            + " on the layout's page takes them, and makes the file one document, which is held in"
-                            + " memory."));
+            guesses.add(Proposer.aroundList(around.keySet(), outer.path()));
             return null;
         }
-        guesses.add(new Guess(
-                "documents",
-                "one for each file",
-                Sureness.LIKELY,
-                outer.name
-                        + " has values of its own, so that a file is one document, which is held in memory. Of files of"
-                        + " many megabytes leave " + outer.name + " out on the layout's page."));
+        guesses.add(Proposer.oneDocument(outer.name));
         return new Found(outer, null);
     }
 
@@ -174,6 +172,12 @@ final class XmlProposer {
                     keep(at.texts, text.toString());
                     text.setLength(0);
                     at = at.parent;
+                } else if (event == XMLStreamConstants.DTD) {
+                    guesses.add(new Guess(
+                            "not read",
+                            "a document type definition",
+                            Sureness.SURE,
+                            "Files with one are refused, for safety; ask the sender to leave it out."));
                 } else if (event == XMLStreamConstants.CHARACTERS || event == XMLStreamConstants.CDATA) {
                     text.append(reader.getText());
                 }
@@ -191,7 +195,16 @@ final class XmlProposer {
 
     private Element enter(Element parent, XMLStreamReader reader) {
         String name = named(reader.getPrefix(), reader.getNamespaceURI(), reader.getLocalName());
-        Element element = parent.children.computeIfAbsent(name, n -> new Element(parent, n));
+        Element element = parent.children.get(name);
+        if (element == null) {
+            element = new Element(parent, name);
+            // What is too much to be told apart is passed over, with all that stands in it.
+            if (elements++ < MOST_ELEMENTS && parent.known) {
+                parent.children.put(name, element);
+            } else {
+                element.known = false;
+            }
+        }
         element.count++;
         element.inOneParent.clear();
         element.repeats |= parent.inOneParent.merge(name, 1, Integer::sum) > 1;
@@ -214,15 +227,7 @@ final class XmlProposer {
         if (uri.equals(XMLConstants.XML_NS_URI)) {
             return XMLConstants.XML_NS_PREFIX + ":" + local;
         }
-        String known = prefixes.get(uri);
-        if (known == null) {
-            known = prefix == null || prefix.isEmpty() ? "n" : prefix;
-            while (prefixes.containsValue(known)) {
-                known += "n";
-            }
-            prefixes.put(uri, known);
-        }
-        return known + ":" + local;
+        return prefixes.of(uri, prefix) + ":" + local;
     }
 
     private static void keep(List<String> values, String value) {

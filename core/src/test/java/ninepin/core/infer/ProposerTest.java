@@ -2,6 +2,7 @@ package ninepin.core.infer;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
@@ -10,6 +11,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Random;
 import java.util.function.IntFunction;
 import java.util.regex.Matcher;
@@ -315,6 +317,22 @@ class ProposerTest {
         assertThat(proposal.layout().recordTypes()).extracting(RecordType::name).containsExactly("farm");
         assertThat(proposal.guesses())
                 .anyMatch(g -> g.part().equals("left out") && g.choice().equals("@day"));
+    }
+
+    /** Each element in a namespace of its own: as many as the start of a sample holds. */
+    @Test
+    void namespaces_by_the_hundred_thousand_end_in_time_and_are_told() throws IOException {
+        StringBuilder text = new StringBuilder("<!DOCTYPE all><all>");
+        for (int i = 0; i < 100_000; i++) {
+            text.append("<e xmlns='u").append(i).append("'>1</e>");
+        }
+        byte[] bytes = text.append("</all>").toString().getBytes();
+        Proposal proposal = Proposer.of(new MemorySource(bytes), "x", null);
+        assertThat(proposal.guesses()).extracting(Proposal.Guess::part).contains("left out", "not read");
+        assertThat(proposal.layout().firstType().fields()).hasSizeLessThan(5_000);
+        assertThat(ElementTree.of(new ByteArrayInputStream(bytes), Map.of(), bytes.length)
+                        .branches())
+                .hasSizeLessThan(5_000);
     }
 
     @Test

@@ -3,7 +3,6 @@ package ninepin.core.infer.schema;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Queue;
@@ -13,6 +12,7 @@ import java.util.stream.Stream;
 import javax.xml.XMLConstants;
 import ninepin.core.infer.DistinctNames;
 import ninepin.core.infer.ElementTree;
+import ninepin.core.infer.Prefixes;
 import ninepin.core.infer.Proposal;
 import ninepin.core.infer.Proposal.Guess;
 import ninepin.core.infer.Proposal.Sureness;
@@ -128,7 +128,7 @@ public final class SchemaLayout {
     private final ElementTree sample;
     private final Set<String> used;
     private final Set<String> onceMore;
-    private final Map<String, String> prefixes = new LinkedHashMap<>();
+    private final Prefixes prefixes = new Prefixes();
     private final List<Made> types = new ArrayList<>();
 
     private final Queue<Open> open = new ArrayDeque<>();
@@ -190,14 +190,8 @@ public final class SchemaLayout {
         }
         tellLeftOut();
         if (isList(outermost)) {
-            guesses.add(new Guess(
-                    LEFT_OUT,
-                    outermost.fields.stream().map(Found::path).collect(Collectors.joining(", ")),
-                    Sureness.UNSURE,
-                    "The file is a list of records, and these stand once around them. A record type for "
-                            + outermost.place.whole
-                            + " on the layout's page takes them, and makes the file one document,"
-                            + " which is held in memory."));
+            guesses.add(Proposer.aroundList(
+                    outermost.fields.stream().map(Found::path).toList(), outermost.place.whole));
             outermost.fields.clear();
         }
         types.removeIf(t -> t.fields.isEmpty());
@@ -208,13 +202,7 @@ public final class SchemaLayout {
         List<String> names =
                 DistinctNames.of(types.stream().map(t -> t.place.whole).toList());
         if (types.contains(outermost) && types.size() > 1) {
-            guesses.add(new Guess(
-                    "documents",
-                    "one for each file",
-                    Sureness.LIKELY,
-                    root.local()
-                            + " has values of its own, so that a file is one document, which is held in memory. Of files"
-                            + " of many megabytes leave " + root.local() + " out on the layout's page."));
+            guesses.add(Proposer.oneDocument(root.local()));
         }
         guesses.add(new Guess(
                 "record types",
@@ -268,12 +256,8 @@ public final class SchemaLayout {
                         Stream.of(((Recognition.Path) t.when()).path()),
                         t.fields().stream().map(Field::path)))
                 .collect(Collectors.joining("/", "/", ""));
-        Map<String, String> namespaces = new LinkedHashMap<>();
-        prefixes.forEach((uri, prefix) -> {
-            if (paths.contains("/" + prefix + ":") || paths.contains("@" + prefix + ":")) {
-                namespaces.put(prefix, uri);
-            }
-        });
+        Map<String, String> namespaces = prefixes.namespaces();
+        namespaces.keySet().removeIf(p -> !paths.contains("/" + p + ":") && !paths.contains("@" + p + ":"));
         return namespaces;
     }
 
@@ -413,15 +397,8 @@ public final class SchemaLayout {
         if (name.namespace().equals(XMLConstants.XML_NS_URI)) {
             return XMLConstants.XML_NS_PREFIX + ":" + name.local();
         }
-        String prefix = prefixes.computeIfAbsent(name.namespace(), uri -> {
-            String own = schema.prefixOf(uri);
-            String wanted = own == null || own.equals("xs") || own.equals("xsd") || own.equals("tns") ? "n" : own;
-            String free = wanted;
-            for (int n = 2; prefixes.containsValue(free); n++) {
-                free = wanted + n;
-            }
-            return free;
-        });
-        return prefix + ":" + name.local();
+        String own = schema.prefixOf(name.namespace());
+        String wanted = own == null || own.equals("xs") || own.equals("xsd") || own.equals("tns") ? "n" : own;
+        return prefixes.of(name.namespace(), wanted) + ":" + name.local();
     }
 }

@@ -1,0 +1,45 @@
+package ninepin.core.infer;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
+
+/** Prefixes for namespaces, each for one of them, as like those of the files as can be. */
+public final class Prefixes {
+
+    private final Map<String, String> byNamespace = new LinkedHashMap<>();
+    private final Set<String> taken = new HashSet<>();
+    /** How often a prefix was wanted. */
+    private final Map<String, Integer> wantedBefore = new HashMap<>();
+
+    /** Gives a namespace a prefix that it has already. */
+    public void put(String namespace, String prefix) {
+        byNamespace.put(namespace, prefix);
+        taken.add(prefix);
+    }
+
+    /**
+     * The prefix of a namespace.
+     *
+     * @param wanted the prefix it has in a file; null or empty for none
+     */
+    public String of(String namespace, String wanted) {
+        return byNamespace.computeIfAbsent(namespace, n -> {
+            String stem = wanted == null || wanted.isEmpty() ? "n" : wanted;
+            String free = stem;
+            while (!taken.add(free)) {
+                free = stem + wantedBefore.merge(stem, 2, (a, b) -> a + 1);
+            }
+            return free;
+        });
+    }
+
+    /** The namespaces by their prefixes. */
+    public Map<String, String> namespaces() {
+        Map<String, String> all = new LinkedHashMap<>();
+        byNamespace.forEach((namespace, prefix) -> all.put(prefix, namespace));
+        return all;
+    }
+}

@@ -1,6 +1,7 @@
 /** What definitions say, in words. */
 
 import type { Check, DataType, DocumentCheck, Field, FileCheck, Format, NumberForm, RecordType } from "./definitions";
+import { few } from "./ui/words";
 
 /** Where a field stands, in words. */
 export function placeWords(field: Field): string {
@@ -11,8 +12,7 @@ export function placeWords(field: Field): string {
 
 /** How a file is written, in words. */
 export function formatWords(f: Format): string {
-  if (f.kind === "xml")
-    return f.schema?.length ? `XML, validated against ${f.schema.map((d) => d.name).join(", ")}` : "XML";
+  if (f.kind === "xml") return f.schema?.length ? `XML, validated against ${few(f.schema.map((d) => d.name))}` : "XML";
   if (f.kind === "fixed-length") {
     const records = f.blockSize ? `blocks of ${f.blockSize} bytes` : f.length ? `lines of ${f.length}` : "lines";
     return `fixed positions, ${records}, ${f.charset}`;

@@ -20,11 +20,18 @@ export function FieldRow({ field, format, lit, open, toggle, put, remove }: Prop
     <>
       <tr className={`border-b border-line ${lit ? "bg-pine-wash" : ""}`}>
         <td className="py-1 pr-2">
-          <button type="button" aria-expanded={open} onClick={toggle} className="text-left text-pine hover:underline">
+          <button
+            type="button"
+            aria-expanded={open}
+            onClick={toggle}
+            className="text-left text-pine [overflow-wrap:anywhere] hover:underline"
+          >
             {field.name}
           </button>
         </td>
-        <td className="data pr-2 whitespace-nowrap">{placeWords(field)}</td>
+        <td className={`data pr-2 ${format.kind === "xml" ? "[overflow-wrap:anywhere]" : "whitespace-nowrap"}`}>
+          {placeWords(field)}
+        </td>
         <td className="pr-2 text-faint">{typeWords(field.type)}</td>
         <td className="text-right">
           <RemoveButton label={`Remove ${field.name}`} remove={remove} />

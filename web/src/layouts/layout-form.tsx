@@ -12,12 +12,12 @@ import {
   withFields,
 } from "../definitions";
 import { Button } from "../ui/basics";
-import { Chips } from "../ui/chips";
 import { Fold } from "../ui/fold";
 import { useSearchIndex } from "../ui/use-search-value";
 import { FieldRow } from "./field-row";
 import { FormatForm } from "./format-form";
 import { RecordTypeForm } from "./record-type-form";
+import { TypeChoice } from "./type-choice";
 
 export type LayoutFormProps = {
   layout: Layout;
@@ -59,16 +59,22 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
         <FormatForm format={f} put={(format) => put({ ...layout, format })} byHeader={byHeader} />
       </Fold>
       {(several || mayAdd) && (
-        <Chips
+        <TypeChoice
           label="Record types of the layout"
+          types={layout.recordTypes}
           value={type}
           onChange={choose}
-          chips={layout.recordTypes.map((t, i) => ({ value: i, label: t.name, note: shortRecognition(t) }))}
+          onField={(t, field) => {
+            setAsked(t);
+            setLight({ type: t, field });
+            setOpen(field);
+          }}
+          note={shortRecognition}
         >
           <Button look="quiet" className="h-7 px-2" onClick={() => put(withNewType(layout))}>
             <Plus size={14} aria-hidden /> Record type
           </Button>
-        </Chips>
+        </TypeChoice>
       )}
       {several && (
         <Fold

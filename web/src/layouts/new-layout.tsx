@@ -4,7 +4,7 @@ import { api, ask, sendFile } from "../api/client";
 import type { Layout } from "../definitions";
 import { Button, TextBox, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
-import { slug, titleOf } from "../ui/words";
+import { few, slug, titleOf } from "../ui/words";
 import { type Origin, OriginChoice, origins } from "./origin-choice";
 import { ProposalView } from "./proposal";
 import { type Proposal, proposeFrom } from "./propose";
@@ -59,7 +59,7 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
         {proposal.data && !proposal.isPending ? (
           <p className="flex items-center gap-2 text-sm">
             {origin.files.length > 0
-              ? `From the ${origins[origin.from].what} ${origin.files.map((f) => f.name).join(", ")}`
+              ? `From the ${origins[origin.from].what} ${few(origin.files.map((f) => f.name))}`
               : `From the pasted ${origins[origin.from].what}`}
             <Button
               look="quiet"

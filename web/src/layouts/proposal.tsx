@@ -3,11 +3,11 @@ import { useState } from "react";
 import { checkWords, typeWords } from "../definition-words";
 import type { Check, DataType, Layout } from "../definitions";
 import { Select, Tick } from "../ui/basics";
-import { Chips } from "../ui/chips";
 import { Sure } from "../ui/sure";
-import { count } from "../ui/words";
+import { count, few } from "../ui/words";
 import { type Decision, type Decisions, decided } from "./decide";
 import type { Proposal } from "./propose";
+import { TypeChoice } from "./type-choice";
 
 type FieldProposal = Proposal["fields"][number];
 
@@ -60,7 +60,7 @@ export function ProposalView({ proposal, put, again }: Props) {
                 onChange={() => toggle(checks.indexOf(g))}
               />
             ) : (
-              <strong>{g.choice}</strong>
+              <strong className="min-w-0 [overflow-wrap:anywhere]">{few(g.choice.split(", "), 8)}</strong>
             )}
             <span className="text-faint">{g.why}</span>
           </li>
@@ -81,11 +81,11 @@ export function ProposalView({ proposal, put, again }: Props) {
           />
         ))}
       {types.length > 1 && (
-        <Chips
+        <TypeChoice
           label="Proposed record types"
+          types={(proposal.layout as Layout).recordTypes}
           value={at}
           onChange={setAt}
-          chips={types.map((t, i) => ({ value: i, label: t }))}
         />
       )}
       <table className="w-full border-collapse text-sm">

@@ -8,6 +8,13 @@ export function plural(n: number, one: string, many = `${one}s`): string {
   return `${count(n)} ${n === 1 ? one : many}`;
 }
 
+/** Names one behind the other; of many the first, and how many more there are. */
+export function few(names: string[], most = 3): string {
+  return names.length <= most + 1
+    ? names.join(", ")
+    : `${names.slice(0, most).join(", ")} and ${count(names.length - most)} more`;
+}
+
 export function moment(iso: string | null | undefined): string {
   if (!iso) return "–";
   const d = new Date(iso);

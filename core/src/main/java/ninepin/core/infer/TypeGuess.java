@@ -142,8 +142,11 @@ record TypeGuess(
         // What rejects a value of the sample is offered, and not proposed.
         Candidate text = new Candidate(new DataType.CharacterVarying(textLength(all, fixed)));
         Candidate best = fitting.isEmpty() ? text : fitting.values().iterator().next();
-        List<DataType> others =
-                fitting.values().stream().skip(1).map(c -> c.type).collect(Collectors.toCollection(ArrayList::new));
+        List<DataType> others = fitting.values().stream()
+                .skip(1)
+                .filter(c -> !c.readsLike(best, first))
+                .map(c -> c.type)
+                .collect(Collectors.toCollection(ArrayList::new));
         if (best == text) {
             nearly.values().forEach(c -> others.add(c.type));
         } else {
@@ -232,6 +235,13 @@ record TypeGuess(
                 }
             }
             return misfits;
+        }
+
+        /** Whether it is another pattern of the same kind of time, which makes the same of all values. */
+        boolean readsLike(Candidate other, List<String> values) {
+            return pattern(type) != null
+                    && type.getClass() == other.type.getClass()
+                    && values.stream().allMatch(v -> order(v).compareTo(other.order(v)) == 0);
         }
 
         int compare(String a, String b) {

@@ -5,10 +5,7 @@ import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.TemporalPattern;
 
-/**
- * Whether values of a type go into a column without loss. What does not fit is refused row by row, never changed, but for
- * digits of the second that no database keeps, which are told beforehand.
- */
+/** Whether values of a type go into a column without loss. What does not fit is refused row by row, never changed. */
 final class TypeFit {
 
     /**
@@ -116,8 +113,8 @@ final class TypeFit {
         if (fraction > MOST_FRACTION && column.scale() >= MOST_FRACTION) {
             return new Result(
                     false,
-                    "is " + column.label() + ": of a second with more than " + MOST_FRACTION
-                            + " digits the others are lost.");
+                    "is " + column.label() + ": a row with more than " + MOST_FRACTION
+                            + " digits of the second is refused.");
         }
         return fraction > column.scale()
                 ? new Result(

@@ -103,6 +103,27 @@ class ProposerTest {
         assertThat(Reading.of(layout, bytes).findings).isEmpty();
     }
 
+    /** Another pattern that makes the same of every value leaves no doubt, and is no choice. */
+    @Test
+    void patterns_that_read_alike_leave_no_doubt() throws IOException {
+        StringBuilder text = new StringBuilder("At;N\n");
+        for (int i = 0; i < 20; i++) {
+            text.append("2026-11-")
+                    .append(10 + i)
+                    .append("T04:17:30;")
+                    .append(i)
+                    .append('\n');
+        }
+        Proposal.FieldProfile at = Proposer.of(new MemorySource(text.toString().getBytes()), "v", null)
+                .fields()
+                .get(0);
+        assertThat(at.type()).isEqualTo("TIMESTAMP yyyy-MM-dd'T'HH:mm:ss");
+        assertThat(at.sureness()).isEqualTo(Proposal.Sureness.SURE);
+        assertThat(at.choices())
+                .filteredOn(t -> t instanceof DataType.Timestamp)
+                .hasSize(1);
+    }
+
     /** What stands behind the first lines counts as well. */
     @Test
     void a_proposal_rejects_no_record_of_its_sample() throws IOException {

@@ -29,6 +29,7 @@ import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.SchemaDocument;
 import ninepin.core.layout.Xml;
+import ninepin.core.schema.LeanSchema;
 import ninepin.core.schema.Node.Name;
 import ninepin.core.schema.Schema;
 import ninepin.core.schema.Schema.Component;
@@ -141,8 +142,8 @@ public final class SchemaLayout {
     private int inThemselves;
 
     private SchemaLayout(List<SchemaDocument> documents, ElementTree sample, Set<String> taken) {
-        this.documents = documents;
-        this.schema = new Schema(documents);
+        this.documents = documents.stream().map(LeanSchema::of).toList();
+        this.schema = new Schema(this.documents);
         this.content = new SchemaContent(schema);
         this.sample = sample;
         this.used = sample == null

@@ -267,6 +267,31 @@ class SchemaTest {
                 .containsExactly(List.of("Übergang", "2026-11-23"));
     }
 
+    /** Public families of schemas are mostly annotations; a layout does not carry them. */
+    @Test
+    void a_large_schema_is_kept_without_what_only_people_read() throws IOException {
+        String said = "<xs:annotation><xs:documentation xml:lang='en'>" + "A word about it. ".repeat(20)
+                + "</xs:documentation></xs:annotation>";
+        StringBuilder many = new StringBuilder();
+        for (int i = 0; i < 300; i++) {
+            many.append("<!-- one more --><xs:element name='e" + i + "' type='v:T' minOccurs='0'>" + said
+                    + "</xs:element>\n");
+        }
+        Layout layout = propose(
+                        HEAD + said + "<xs:element name='all'><xs:complexType><xs:sequence>" + many
+                                + "</xs:sequence><xs:attribute name='q' type='xs:string' default='&lt;&quot;'/></xs:complexType></xs:element>"
+                                + "<xs:simpleType name='T'>" + said
+                                + "<xs:restriction base='xs:string'><xs:pattern value='a&amp;b|&lt;'/></xs:restriction></xs:simpleType></xs:schema>")
+                .layout();
+        String kept = ((Xml) layout.format()).schema().get(0).text();
+        assertThat(kept).hasSizeLessThan(25_000).doesNotContain("A word", "one more");
+        assertThat(layout.firstType().fields()).hasSize(301);
+        assertThat(Reading.of(layout, "<all xmlns='urn:v'><e1>a&amp;b</e1></all>".getBytes()).findings)
+                .isEmpty();
+        assertThat(Reading.of(layout, "<all xmlns='urn:v'><e1>ab</e1></all>".getBytes()).findings)
+                .isNotEmpty();
+    }
+
     @Test
     void what_is_no_schema_or_lacks_a_part_is_said() {
         assertThatThrownBy(() -> propose("<a/>")).hasMessageContaining("it is no XML schema");

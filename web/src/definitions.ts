@@ -64,6 +64,7 @@ export type Delimited = {
     escape?: string;
     recordEnd?: string;
     footerLines?: number;
+    nullText?: string;
   };
   tolerance?: {
     raggedRows?: boolean;

@@ -78,6 +78,14 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
           data
         />
         <TextBox
+          label="Written for NULL"
+          value={f.habits?.nullText ?? ""}
+          placeholder="nothing"
+          onChange={(text) => habit({ nullText: text || undefined })}
+          hint="such as \N, without quotes"
+          data
+        />
+        <TextBox
           label="Lines skipped at the start"
           value={f.skipLines}
           onChange={(v) => put({ ...f, skipLines: whole(v, 0) })}

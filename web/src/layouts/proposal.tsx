@@ -70,13 +70,12 @@ export function ProposalView({ proposal, put, again }: Props) {
         proposal.alternatives.map((a) => (
           <Select
             key={a.part}
-            label={
-              a.names[0] === "left out"
-                ? `${a.part} may stand in itself; take it`
-                : `${a.part} is described in ${a.names.length} ways; take`
-            }
+            label={choiceWords(a)}
             value={a.taken}
-            options={a.names.map((n) => ({ value: n, label: n.startsWith("once more at ") ? "once more" : n }))}
+            options={a.names.map((n) => ({
+              value: n,
+              label: n.replace(/^once more at .*/, "once more").replace(/^begins with /, ""),
+            }))}
             onChange={(name) => again([...proposal.alternatives.filter((x) => x !== a).map((x) => x.taken), name])}
           />
         ))}
@@ -116,6 +115,14 @@ export function ProposalView({ proposal, put, again }: Props) {
       </table>
     </section>
   );
+}
+
+/** What is chosen of a part that a description leaves open. */
+function choiceWords(a: Proposal["alternatives"][number]): string {
+  if (a.taken.startsWith("begins with ")) return "The file begins with";
+  return a.names[0] === "left out"
+    ? `${a.part} may stand in itself; take it`
+    : `${a.part} is described in ${a.names.length} ways; take`;
 }
 
 type LineProps = {

@@ -40,6 +40,8 @@ final class TypeChecker {
     private final byte quote;
     private final int width;
     private final CheckedField[] fields;
+    /** What stands without quotes for NULL, or null. */
+    private final byte[] nullText;
     /** Those that have a place in every record, or null where the layout gives them none. */
     private final PlacedFields placed;
 
@@ -66,6 +68,10 @@ final class TypeChecker {
                 layout.format() instanceof Delimited d && d.habitsOrNone().trailingDelimiter();
         this.raggedRows =
                 layout.format() instanceof Delimited t && t.toleranceOrStrict().raggedRows();
+        this.nullText =
+                layout.format() instanceof Delimited d && d.habitsOrNone().nullText() != null
+                        ? d.habitsOrNone().nullText().getBytes(charset)
+                        : null;
         this.padded = layout.format() instanceof FixedLength;
         this.direct = padded && !transcodes;
         this.quote = layout.format() instanceof Delimited q && q.quote() != null
@@ -215,6 +221,10 @@ final class TypeChecker {
             f.value.setNull();
             return null;
         }
+        if (nullText != null && !r.quoted(slice) && isNullText(r, slice)) {
+            f.value.setNull();
+            return null;
+        }
         if (r.valueBytes() != null) {
             return parseGathered(r, f);
         }
@@ -239,6 +249,12 @@ final class TypeChecker {
         byte[] own = new byte[to - from];
         int length = undouble(r.buffer(), from, to, own);
         return ValueParser.parse(f.parser, own, 0, length, f.value);
+    }
+
+    /** Whether what stands for NULL stands in a field, as it is in the file. */
+    private boolean isNullText(RawRecord r, int slice) {
+        int from = r.start() + r.from(slice);
+        return Arrays.equals(r.buffer(), from, r.start() + r.to(slice), nullText, 0, nullText.length);
     }
 
     /** Whether a row ends before a column, or the file has no such column. */

@@ -22,6 +22,9 @@ final class DelimitedProposer {
 
     private static final Map<Character, String> NAMES = Map.of(';', "semicolon", ',', "comma", '\t', "tab", '|', "bar");
 
+    /** What is written for NULL by other programs, the sign that means nothing else first. */
+    private static final List<String> NULL_TEXTS =
+            List.of("\\N", "NULL", "null", "NA", "N/A", "n/a", "NaN", "nan", "None", "-", "?");
     /** As much as half a second is enough for. */
     private static final int MOST_CELLS = 1_000_000;
 
@@ -65,7 +68,16 @@ final class DelimitedProposer {
         if (header && names.get(0).isBlank()) {
             guesses.add(new Guess("left out", "column 1", Sureness.SURE, "It has no name in the header row."));
         }
-        List<List<String>> below = header ? rows.subList(1, rows.size()) : rows;
+        List<List<String>> all = header ? rows.subList(1, rows.size()) : rows;
+        String nullText = nullText(all, delimiter.columns());
+        List<List<String>> below = nullText == null ? all : without(all, nullText);
+        if (nullText != null) {
+            guesses.add(new Guess(
+                    "NULL",
+                    "written as " + nullText,
+                    nullText.equals(NULL_TEXTS.get(0)) ? Sureness.SURE : Sureness.LIKELY,
+                    "It stands where other rows have values."));
+        }
         List<FieldGuess> fields = columns(below, delimiter.columns(), names);
         Layout layout = new Layout(
                 name,
@@ -77,10 +89,41 @@ final class DelimitedProposer {
                         header,
                         0,
                         Delimited.BlankRows.SKIP,
-                        null,
+                        nullText == null ? null : Delimited.Habits.NONE.withNullText(nullText),
                         tolerance(below, delimiter.columns(), guesses)),
                 List.of(new RecordType("record", List.of(fields.get(0).field()))));
         return Proposer.proposal(layout, guesses, List.of(fields));
+    }
+
+    /**
+     * What stands for NULL: the sign that means nothing else, or a word that keeps the only values of a column that have no
+     * type from having one.
+     */
+    private static String nullText(List<List<String>> rows, int columns) {
+        for (String text : NULL_TEXTS) {
+            for (int c = 0; c < columns; c++) {
+                int column = c;
+                List<String> values = rows.stream()
+                        .filter(r -> r.size() > column)
+                        .map(r -> r.get(column))
+                        .toList();
+                if (values.contains(text)
+                        && (text.equals(NULL_TEXTS.get(0))
+                                || !(TypeGuess.of(blanked(values, text), 0).type() instanceof DataType.CharacterVarying)
+                                        && values.stream().anyMatch(v -> !v.isBlank() && !v.equals(text)))) {
+                    return text;
+                }
+            }
+        }
+        return null;
+    }
+
+    private static List<String> blanked(List<String> values, String text) {
+        return values.stream().map(v -> v.equals(text) ? "" : v).toList();
+    }
+
+    private static List<List<String>> without(List<List<String>> rows, String text) {
+        return rows.stream().map(r -> blanked(r, text)).toList();
     }
 
     /** Rows that end early are read; those with more columns than there are fields would lose some. */

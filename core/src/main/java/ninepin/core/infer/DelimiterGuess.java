@@ -18,13 +18,18 @@ import java.util.Optional;
 record DelimiterGuess(char delimiter, Character quote, double share, int columns, boolean tagged) {
 
     private static final String CANDIDATES = ";\t|,";
+    /** The most columns that a layout is proposed with. */
+    private static final int MOST_COLUMNS = 3_000;
 
     static Optional<DelimiterGuess> of(SampleLines sample) {
         Character quote = quote(sample);
         DelimiterGuess best = null;
         for (char c : CANDIDATES.toCharArray()) {
             DelimiterGuess guess = judge(sample, c, quote);
-            if (guess.columns > 1 && guess.share >= 0.7 && (best == null || guess.score() > best.score())) {
+            if (guess.columns > 1
+                    && guess.columns <= MOST_COLUMNS
+                    && guess.share >= 0.7
+                    && (best == null || guess.score() > best.score())) {
                 best = guess;
             }
         }

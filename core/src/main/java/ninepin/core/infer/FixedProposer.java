@@ -20,6 +20,12 @@ import ninepin.core.layout.RecordType;
 final class FixedProposer {
 
     private static final int MOST_TYPES = 8;
+    /** The most fields of a type; the last of them has what is left of the line. */
+    private static final int MOST_FIELDS = 2_000;
+    /** The characters of a line in which edges are looked for. */
+    private static final int MOST_WIDTH = 20_000;
+    /** As much as half a second is enough for. */
+    private static final int MOST_CELLS = 1_000_000;
 
     private FixedProposer() {}
 
@@ -31,7 +37,7 @@ final class FixedProposer {
         }
         int longest = lines.stream().mapToInt(String::length).max().orElse(1);
         long whole = lines.stream().filter(l -> l.length() == longest).count();
-        boolean oneLength = whole >= lines.size() * 0.9;
+        boolean oneLength = whole >= lines.size() * 0.9 && longest <= TypeGuess.MOST_TEXT;
         if (guesses.stream().noneMatch(g -> g.part().equals("kind"))) {
             guesses.add(
                     0,
@@ -132,16 +138,23 @@ final class FixedProposer {
         return shapes.values().stream().distinct().count() == shapes.size();
     }
 
+    private static List<String> start(List<String> lines, int most) {
+        return lines.subList(0, Math.min(lines.size(), Math.max(2, most)));
+    }
+
     private static List<FieldGuess> fields(List<String> lines, int tag, int longest) {
         List<FieldGuess> fields = new ArrayList<>();
         int width =
                 lines.stream().mapToInt(l -> l.stripTrailing().length()).max().orElse(longest);
-        List<Integer> edges = new ColumnEdges(lines, tag, Math.max(width, tag + 1)).edges();
+        int looked = Math.min(MOST_WIDTH, Math.max(width, tag + 1));
+        List<Integer> all = new ColumnEdges(start(lines, MOST_CELLS * 10 / looked), tag, looked).edges();
+        List<Integer> edges = all.subList(0, Math.min(MOST_FIELDS, all.size()));
+        List<String> rows = start(lines, MOST_CELLS / edges.size());
         for (int e = 0; e < edges.size(); e++) {
             int from = edges.get(e);
             boolean last = e + 1 == edges.size();
             int to = last ? Math.max(width, from + 1) : edges.get(e + 1);
-            List<String> values = lines.stream()
+            List<String> values = rows.stream()
                     .map(l -> l.substring(Math.min(from, l.length()), Math.min(to, l.length())))
                     .toList();
             if (values.stream().allMatch(String::isBlank) && fields.size() + edges.size() - e > 1) {
@@ -150,7 +163,8 @@ final class FixedProposer {
             TypeGuess type = TypeGuess.of(values, to - from);
             boolean text = type.type() instanceof DataType.CharacterVarying;
             int end = last && text ? Math.max(to, longest) : to;
-            DataType own = text ? new DataType.CharacterVarying(end - from) : type.type();
+            DataType own =
+                    text ? new DataType.CharacterVarying(Math.min(TypeGuess.MOST_TEXT, end - from)) : type.type();
             fields.add(new FieldGuess(Field.at(from + 1, end - from, "field " + (fields.size() + 1), own), type));
         }
         return fields;

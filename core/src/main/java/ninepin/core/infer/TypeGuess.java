@@ -51,6 +51,9 @@ record TypeGuess(
     private static final int FIRST = 2_000;
 
     private static final int MOST_DIGITS = 38;
+    /** The most characters that a text may have. */
+    static final int MOST_TEXT = 1_000_000;
+
     /** Digits without separators that would be a day of another time are rather numbers. */
     private static final int EARLIEST_YEAR = 1967;
 
@@ -346,14 +349,14 @@ record TypeGuess(
     private static int textLength(List<String> all, int fixed) {
         int longest = all.stream().mapToInt(String::length).max().orElse(0);
         if (fixed > 0) {
-            return fixed;
+            return Math.min(MOST_TEXT, fixed);
         }
         for (int length : new int[] {10, 20, 40, 80, 120, 255, 1000, 4000}) {
             if (longest <= length * 3 / 4) {
                 return length;
             }
         }
-        return Math.min(1_000_000, Math.max(1, longest * 2));
+        return Math.min(MOST_TEXT, Math.max(1, longest * 2));
     }
 
     static String words(DataType type) {

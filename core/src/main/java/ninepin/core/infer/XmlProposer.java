@@ -27,7 +27,7 @@ import ninepin.core.source.XmlParsers;
 final class XmlProposer {
 
     private static final int MOST_VALUES = 50_000;
-    /** The most elements that are told apart. */
+    /** The most elements and attributes that are told apart. */
     private static final int MOST_ELEMENTS = 3_000;
 
     /** An element of the tree, all its occurrences taken together. */
@@ -103,7 +103,7 @@ final class XmlProposer {
         if (elements > MOST_ELEMENTS) {
             guesses.add(new Guess(
                     "left out",
-                    "elements behind the first " + MOST_ELEMENTS,
+                    "elements and attributes behind the first " + MOST_ELEMENTS,
                     Sureness.SURE,
                     "So many different ones are told apart."));
         }
@@ -215,7 +215,11 @@ final class XmlProposer {
             }
             String attribute = named(
                     reader.getAttributePrefix(i), reader.getAttributeNamespace(i), reader.getAttributeLocalName(i));
-            keep(element.attributes.computeIfAbsent(attribute, a -> new ArrayList<>()), reader.getAttributeValue(i));
+            if (element.attributes.containsKey(attribute) || elements++ < MOST_ELEMENTS) {
+                keep(
+                        element.attributes.computeIfAbsent(attribute, a -> new ArrayList<>()),
+                        reader.getAttributeValue(i));
+            }
         }
         return element;
     }

@@ -54,10 +54,10 @@ public sealed interface DataType {
      * @param decimalSign the sign between whole and fraction, a point or a comma
      * @param groupingSign the sign between groups of three digits, or null for none
      * @param form how it is written, or null for digits with an optional leading sign
-     * @param exponent whether it may have an exponent, as in {@code 1.5E3}, and then is read exactly
+     * @param exponent true where it may have an exponent, as in {@code 1.5E3}, and then is read exactly; else null
      */
     record Decimal(
-            int precision, int scale, char decimalSign, Character groupingSign, NumberForm form, boolean exponent)
+            int precision, int scale, char decimalSign, Character groupingSign, NumberForm form, Boolean exponent)
             implements DataType {
 
         /** Digits with an optional leading sign. */
@@ -67,7 +67,7 @@ public sealed interface DataType {
 
         /** Without exponent. */
         public Decimal(int precision, int scale, char decimalSign, Character groupingSign, NumberForm form) {
-            this(precision, scale, decimalSign, groupingSign, form, false);
+            this(precision, scale, decimalSign, groupingSign, form, null);
         }
 
         public Decimal {
@@ -77,7 +77,8 @@ public sealed interface DataType {
             if (form != null && form.written() == NumberForm.Written.BINARY && precision > 18) {
                 throw new DefinitionException("type.precision", "binary numbers have 18 digits at most");
             }
-            if (exponent && (form != null && form.raw() || groupingSign != null)) {
+            exponent = Boolean.TRUE.equals(exponent) ? true : null;
+            if (exponent != null && (form != null && form.raw() || groupingSign != null)) {
                 throw new DefinitionException("type.exponent", "goes with plain digits only, without groups");
             }
             decimalSign = decimalSign == 0 ? '.' : decimalSign;
@@ -95,6 +96,11 @@ public sealed interface DataType {
                         "type.groupingSign",
                         "must be a point, comma, apostrophe, blank or underscore, not " + "the decimal sign");
             }
+        }
+
+        /** Whether it may have an exponent. */
+        public boolean mayHaveExponent() {
+            return exponent != null;
         }
 
         @Override

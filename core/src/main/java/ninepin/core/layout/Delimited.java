@@ -26,6 +26,7 @@ public record Delimited(
 
     private static final int MOST_LINES = 10_000;
     private static final int MOST_CHARACTERS = 10;
+    private static final int MOST_NULL = 20;
 
     /**
      * What partners add to the standard.
@@ -37,6 +38,7 @@ public record Delimited(
      *     where a quote inside quotes is doubled
      * @param recordEnd what ends a record instead of a line end, or null
      * @param footerLines lines at the end that are passed over
+     * @param nullText what stands without quotes for NULL, such as {@code \N}; an empty field is NULL in any case
      */
     public record Habits(
             String comment,
@@ -44,18 +46,33 @@ public record Delimited(
             boolean trailingDelimiter,
             Character escape,
             String recordEnd,
-            int footerLines) {
+            int footerLines,
+            String nullText) {
 
         /** None beyond the standard. */
         public static final Habits NONE = new Habits(null, false, false);
 
         public Habits(String comment, boolean headerAnyCase, boolean trailingDelimiter) {
-            this(comment, headerAnyCase, trailingDelimiter, null, null, 0);
+            this(comment, headerAnyCase, trailingDelimiter, null, null, 0, null);
+        }
+
+        /** These, with what stands for NULL. */
+        public Habits withNullText(String text) {
+            return new Habits(comment, headerAnyCase, trailingDelimiter, escape, recordEnd, footerLines, text);
         }
 
         public Habits {
             comment = comment == null || comment.isBlank() ? null : comment;
             recordEnd = recordEnd == null || recordEnd.isEmpty() ? null : recordEnd;
+            nullText = nullText == null || nullText.isEmpty() ? null : nullText;
+            if (nullText != null
+                    && (nullText.length() > MOST_NULL
+                            || !nullText.equals(nullText.strip())
+                            || nullText.chars().anyMatch(Character::isISOControl))) {
+                throw new DefinitionException(
+                        "format.habits.nullText",
+                        "has " + MOST_NULL + " characters at most, no blank around them and no control");
+            }
             if (footerLines < 0 || footerLines > MOST_LINES) {
                 throw new DefinitionException("format.habits.footerLines", "must be from 0 to " + MOST_LINES);
             }
@@ -131,7 +148,7 @@ public record Delimited(
 
     /** The same without header and quotes, for what stands before the first record. */
     public Delimited plainLines() {
-        Habits ends = new Habits(null, false, false, null, habitsOrNone().recordEnd(), 0);
+        Habits ends = new Habits(null, false, false, null, habitsOrNone().recordEnd(), 0, null);
         return new Delimited(charset, delimiter, null, false, 0, BlankRows.SKIP, ends, null);
     }
 
@@ -185,6 +202,10 @@ public record Delimited(
         }
         if (habits != null && habits.recordEnd() != null && habits.recordEnd().contains(delimiter)) {
             throw new DefinitionException("format.habits.recordEnd", "holds the delimiter");
+        }
+        String nullText = habits == null ? null : habits.nullText();
+        if (nullText != null && (nullText.contains(delimiter) || quote != null && nullText.indexOf(quote) >= 0)) {
+            throw new DefinitionException("format.habits.nullText", "holds the delimiter or the quote");
         }
         if (skipLines < 0 || skipLines > MOST_LINES) {
             throw new DefinitionException("format.skipLines", "must be from 0 to " + MOST_LINES);

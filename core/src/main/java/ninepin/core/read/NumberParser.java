@@ -39,7 +39,7 @@ final class NumberParser extends ValueParser {
         this.scale = type.scale();
         this.decimalSign = type.decimalSign();
         this.groupingSign = type.groupingSign() == null ? NONE : type.groupingSign();
-        this.exponent = type.exponent();
+        this.exponent = type.mayHaveExponent();
     }
 
     @Override

@@ -51,7 +51,7 @@ final class DelimitedWriter implements RecordWriter {
                 }
                 names.set(column, field.header() == null ? field.name() : field.header());
             }
-            row(names);
+            row(names.stream().map(this::quoted).toList());
         }
         return this;
     }
@@ -66,28 +66,31 @@ final class DelimitedWriter implements RecordWriter {
             while (cells.size() <= column) {
                 cells.add("");
             }
-            cells.set(column, values.get(f) == null ? "" : ValueFormat.text(field, values.get(f)));
+            cells.set(column, values.get(f) == null ? nullText() : quoted(ValueFormat.text(field, values.get(f))));
         }
         if (of.when() instanceof Recognition.Tag tag) {
             while (cells.size() < tag.column()) {
                 cells.add("");
             }
-            cells.set(tag.column() - 1, tag.values().get(0));
+            cells.set(tag.column() - 1, quoted(tag.values().get(0)));
         }
         row(cells);
     }
 
-    private void row(List<String> cells) throws IOException {
-        List<String> written = new ArrayList<>();
-        for (String cell : cells) {
-            written.add(quoted(cell));
-        }
+    private String nullText() {
+        String text = format.habitsOrNone().nullText();
+        return text == null ? "" : text;
+    }
+
+    /** Writes cells that stand in quotes already where they need them. */
+    private void row(List<String> written) throws IOException {
         String last = format.habitsOrNone().trailingDelimiter() ? format.delimiter() : "";
         put(String.join(format.delimiter(), written) + last + end);
     }
 
     private String quoted(String cell) {
         boolean needed = cell.contains(end)
+                || cell.equals(format.habitsOrNone().nullText())
                 || cell.chars().anyMatch(c -> c == '\r' || c == '\n')
                 // The end of a text and the delimiter behind it may together hold one that begins earlier.
                 || (cell + format.delimiter()).indexOf(format.delimiter()) < cell.length()

@@ -16,6 +16,9 @@ import java.util.Random;
 import java.util.function.IntFunction;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
@@ -28,8 +31,10 @@ import ninepin.core.layout.Xml;
 import ninepin.core.source.MemorySource;
 import ninepin.core.testing.Reading;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.MethodSource;
 
 /** Samples with known layouts: what the sample decides is proposed, what it does not is said to be unsure. */
 class ProposerTest {
@@ -122,6 +127,31 @@ class ProposerTest {
         assertThat(at.choices())
                 .filteredOn(t -> t instanceof DataType.Timestamp)
                 .hasSize(1);
+    }
+
+    /** A column with what may stand for NULL in it; what is taken for NULL, and the type of the others. */
+    @ParameterizedTest
+    @CsvSource({
+        "1 \\N 3, \\N, INTEGER",
+        "some \\N words, \\N, CHARACTER VARYING",
+        "1.5 NA 3, NA, DECIMAL",
+        "2026-11-23 NULL 2026-11-24, NULL, DATE yyyy-MM-dd",
+        "NA SA EU, , CHARACTER VARYING",
+        "NA NA NA, , CHARACTER VARYING"
+    })
+    void what_stands_for_null_is_seen(String values, String nullText, String type) throws IOException {
+        List<String> some = List.of(values.split(" "));
+        StringBuilder text = new StringBuilder("Value;N\n");
+        for (int i = 0; i < 30; i++) {
+            text.append(some.get(i % some.size())).append(';').append(i).append('\n');
+        }
+        byte[] bytes = text.toString().getBytes(StandardCharsets.UTF_8);
+        Layout layout = Proposer.of(new MemorySource(bytes), "v", null).layout();
+        assertThat(((Delimited) layout.format()).habitsOrNone().nullText()).isEqualTo(nullText);
+        assertThat(words(layout.firstType().fields().get(0).type())).isEqualTo(type);
+        Reading reading = Reading.of(layout, bytes);
+        assertThat(reading.findings).isEmpty();
+        assertThat(reading.records.get(1).get(1)).isEqualTo(nullText == null ? some.get(1) : null);
     }
 
     /** What stands behind the first lines counts as well. */
@@ -338,6 +368,35 @@ class ProposerTest {
         assertThat(proposal.layout().recordTypes()).extracting(RecordType::name).containsExactly("farm");
         assertThat(proposal.guesses())
                 .anyMatch(g -> g.part().equals("left out") && g.choice().equals("@day"));
+    }
+
+    /** A sample of several megabytes that is as awkward as can be. */
+    static Stream<String> giants() {
+        String line = "1;2;3\n".repeat(30_000);
+        return Stream.of(
+                "x".repeat(1_500_000) + "\n" + "a 1\n".repeat(60_000),
+                "1;".repeat(500_000) + "\n",
+                "R" + "1 a".repeat(400_000) + "\n" + line,
+                "\"" + line,
+                "<a " + IntStream.range(0, 900).mapToObj(n -> "a" + n + "='1' ").collect(Collectors.joining()) + "/>",
+                "<a>"
+                        + IntStream.range(0, 30_000)
+                                .mapToObj(n -> "<e" + n + " b" + n + "='1'/>")
+                                .collect(Collectors.joining())
+                        + "</a>",
+                "<a>".repeat(200) + "<b>1</b>".repeat(50_000) + "</a>".repeat(200));
+    }
+
+    @ParameterizedTest
+    @MethodSource("giants")
+    @Timeout(120)
+    void a_large_and_awkward_sample_ends_in_time(String sample) throws IOException {
+        Layout layout =
+                Proposer.of(new MemorySource(sample.getBytes()), "x", null).layout();
+        assertThat(layout.recordTypes().stream()
+                        .mapToInt(t -> t.fields().size())
+                        .sum())
+                .isBetween(1, 10_000);
     }
 
     /** Each element in a namespace of its own: as many as the start of a sample holds. */

@@ -85,6 +85,31 @@ class SchemaBudgetTest {
         assertThat(proposal.guesses()).anyMatch(g -> g.choice().equals("10 elements inside themselves"));
     }
 
+    /** Types that hold thousands of others without a value, and types inside types inside types. */
+    @ParameterizedTest
+    @ValueSource(ints = {1, 2_000})
+    @Timeout(60)
+    void many_places_without_a_value_end_in_time(int wide) {
+        int deep = wide == 1 ? 3_000 : 3;
+        StringBuilder types = new StringBuilder();
+        for (int t = 0; t < deep; t++) {
+            types.append("<xs:complexType name='t" + t + "'><xs:sequence>");
+            for (int e = 0; e < wide; e++) {
+                types.append("<xs:element name='e" + e + "' minOccurs='0' type='t" + (t + 1) + "'/>");
+            }
+            types.append("</xs:sequence></xs:complexType>");
+        }
+        types.append("<xs:complexType name='t" + deep + "'><xs:attribute name='no'/></xs:complexType>");
+        List<SchemaDocument> schema = schema(
+                types + "<xs:element name='herd'><xs:complexType><xs:sequence><xs:element name='first' type='t0'/>"
+                        + "</xs:sequence><xs:attribute name='at'/></xs:complexType></xs:element>");
+        Proposal proposal = SchemaLayout.propose(schema, "herd", "Herd");
+        assertThat(proposal.layout().firstType().fields())
+                .extracting(Field::path)
+                .contains("@at");
+        assertThat(proposal.guesses()).anyMatch(g -> g.part().equals("left out"));
+    }
+
     @ParameterizedTest
     @ValueSource(
             strings = {

@@ -169,7 +169,14 @@ class RecordWriterTest {
                 false,
                 0,
                 BlankRows.SKIP,
-                new Habits(footer, false, random.nextBoolean(), null, random.nextInt(4) == 0 ? "%%" : null, 0),
+                new Habits(
+                        footer,
+                        false,
+                        random.nextBoolean(),
+                        null,
+                        random.nextInt(4) == 0 ? "%%" : null,
+                        0,
+                        random.nextInt(3) == 0 ? "x" : null),
                 null);
     }
 

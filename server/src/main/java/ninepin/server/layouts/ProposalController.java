@@ -99,6 +99,8 @@ class ProposalController {
     }
 
     private static final int MOST_FILES = 60;
+    /** The most bytes of all files that are looked at together. */
+    private static final int MOST_TOGETHER = 24 << 20;
     /** The most bytes of a schema document or a copybook, which is read whole. */
     private static final int MOST_DESCRIPTION = 4 << 20;
 
@@ -197,9 +199,15 @@ class ProposalController {
             throw Problems.unprocessable("At most " + MOST_FILES + " files are looked at together.");
         }
         List<byte[]> starts = new ArrayList<>();
+        int left = MOST_TOGETHER;
         for (MultipartFile file : files) {
             try (InputStream in = file.getInputStream()) {
-                starts.add(in.readNBytes(most));
+                starts.add(in.readNBytes(Math.min(most, left + 1)));
+            }
+            left -= starts.get(starts.size() - 1).length;
+            if (left < 0) {
+                throw Problems.unprocessable(
+                        "Together the files have more than " + (MOST_TOGETHER >> 20) + " MiB; give fewer at a time.");
             }
             if (starts.get(starts.size() - 1).length == 0) {
                 throw Problems.unprocessable("The file " + file.getOriginalFilename()

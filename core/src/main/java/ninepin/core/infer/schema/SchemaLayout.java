@@ -45,11 +45,22 @@ public final class SchemaLayout {
     static final int MOST_FIELDS = 1_000;
 
     static final int MOST_TYPES = 150;
-    /** The most places that are looked at, those without a value of their own among them. */
-    private static final int MOST_PLACES = 100_000;
+    /** The most elements that are looked at, those without a value of their own among them. */
+    private static final int MOST_STEPS = 300_000;
+    /** The most places that wait to be looked at. */
+    private static final int MOST_OPEN = 20_000;
+
+    private static final int DEEPEST = 64;
     /** The most places at which is asked whether a type may stand in itself once more. */
     private static final int MOST_CHOICES = 20;
 
+    /** So many of the elements for which there was no room are named. */
+    private static final int MOST_NAMED = 3;
+
+    private static final int MOST_ROOTS = 300;
+
+    private static final String OUTERMOST = "outermost element";
+    static final String BEGINS_WITH = "begins with ";
     static final String LEFT_OUT = "left out";
     static final String ONCE_MORE = "once more at ";
 
@@ -128,6 +139,7 @@ public final class SchemaLayout {
     private final List<SchemaDocument> documents;
     private final ElementTree sample;
     private final Set<String> used;
+    private final Set<String> taken;
     private final Set<String> onceMore;
     private final Prefixes prefixes = new Prefixes();
     private final List<Made> types = new ArrayList<>();
@@ -135,10 +147,11 @@ public final class SchemaLayout {
     private final Queue<Open> open = new ArrayDeque<>();
     private final List<Guess> guesses = new ArrayList<>();
     private final List<Proposal.Alternative> choices = new ArrayList<>();
-    /** Elements that would have been record types if there were room. */
+    /** The first elements for which there was no room. */
     private final List<String> beyond = new ArrayList<>();
 
     private int fields;
+    private int steps;
     private int inThemselves;
 
     private SchemaLayout(List<SchemaDocument> documents, ElementTree sample, Set<String> taken) {
@@ -152,6 +165,7 @@ public final class SchemaLayout {
         if (sample != null) {
             sample.namespaces().forEach((prefix, uri) -> prefixes.put(uri, prefix));
         }
+        this.taken = taken;
         this.onceMore = taken.stream()
                 .filter(t -> t.startsWith(ONCE_MORE))
                 .map(t -> t.substring(ONCE_MORE.length()))
@@ -184,8 +198,7 @@ public final class SchemaLayout {
         Particle outer = new Particle(root, schema.elements().get(root), 1, 1, false);
         Place place = new Place(outer.declaration(), "", "/" + prefixed(root), "", true, List.of());
         Made outermost = addType(null, outer, place);
-        int places = 0;
-        while (!open.isEmpty() && fields < MOST_FIELDS && places++ < MOST_PLACES) {
+        while (!open.isEmpty() && fields < MOST_FIELDS && steps < MOST_STEPS) {
             Open next = open.poll();
             look(next.made, next.place);
         }
@@ -273,18 +286,31 @@ public final class SchemaLayout {
                     .findFirst()
                     .orElseThrow(() -> new DefinitionException(
                             "xsd", "it does not declare the outermost element of the document that was given with it"));
-            guesses.add(new Guess("outermost element", known.local(), Sureness.SURE, "The document has it."));
+            guesses.add(new Guess(OUTERMOST, known.local(), Sureness.SURE, "The document has it."));
             return known;
         }
-        Name root = roots.isEmpty() ? schema.elements().keySet().iterator().next() : roots.get(0);
+        List<Name> possible = roots.isEmpty() ? List.copyOf(schema.elements().keySet()) : roots;
+        Name root = possible.stream()
+                .filter(e -> taken.contains(BEGINS_WITH + e.local()))
+                .findFirst()
+                .orElse(possible.get(0));
+        boolean one = possible.size() == 1;
         guesses.add(new Guess(
-                "outermost element",
+                OUTERMOST,
                 root.local(),
-                roots.size() == 1 ? Sureness.SURE : Sureness.UNSURE,
-                roots.size() == 1
-                        ? "It is the only one that no other refers to."
-                        : "It could be one of "
-                                + roots.stream().map(Name::local).collect(Collectors.joining(", ")) + "."));
+                one ? Sureness.SURE : Sureness.UNSURE,
+                one
+                        ? "It is the only one that may begin a file."
+                        : "It could be any of " + possible.size() + "; below is chosen which."));
+        if (possible.size() > 1) {
+            choices.add(new Proposal.Alternative(
+                    OUTERMOST,
+                    possible.stream()
+                            .limit(MOST_ROOTS)
+                            .map(e -> BEGINS_WITH + e.local())
+                            .toList(),
+                    BEGINS_WITH + root.local()));
+        }
         return root;
     }
 
@@ -306,24 +332,32 @@ public final class SchemaLayout {
         List<Component> onTheWay = type == null ? at.types : with(at.types, type);
         int n = 0;
         for (Particle child : content.children(at.element)) {
+            steps++;
             String name = prefixed(child.name());
             String whole = at.whole + "/" + name;
             String order = at.order + String.format("/%04d", n++);
             if (!isUsed(whole) || standsInItself(child, whole, onTheWay)) {
                 continue;
             }
+            boolean full = child.repeats() && this.types.size() == MOST_TYPES;
+            if (full || open.size() == MOST_OPEN || onTheWay.size() > DEEPEST) {
+                leaveOut(whole);
+                continue;
+            }
             List<Component> types = onceMore.contains(whole) ? List.of() : onTheWay;
             if (child.repeats()) {
-                if (this.types.size() == MOST_TYPES) {
-                    beyond.add(whole);
-                    continue;
-                }
                 addType(made, child, new Place(child.declaration(), "", whole, order, true, types));
             } else {
                 boolean required = at.required && child.required();
                 open.add(new Open(
                         made, new Place(child.declaration(), at.path + name + "/", whole, order, required, types)));
             }
+        }
+    }
+
+    private void leaveOut(String whole) {
+        if (beyond.size() < MOST_NAMED) {
+            beyond.add(whole);
         }
     }
 
@@ -362,9 +396,9 @@ public final class SchemaLayout {
                     Sureness.UNSURE,
                     "They may stand in each other without end; below is chosen which to take once more."));
         }
-        open.forEach(o -> beyond.add(o.place.whole));
+        open.forEach(o -> leaveOut(o.place.whole));
         if (!beyond.isEmpty()) {
-            String first = String.join(", ", beyond.subList(0, Math.min(3, beyond.size())));
+            String first = String.join(", ", beyond);
             guesses.add(new Guess(
                     LEFT_OUT,
                     "what stands deeper, such as " + first,

@@ -279,7 +279,7 @@ public final class SchemaOfLayout {
             return "xs:integer";
         }
         if (type instanceof DataType.Decimal d && d.decimalSign() == '.' && d.groupingSign() == null) {
-            return d.exponent() ? "xs:double" : "xs:decimal";
+            return d.mayHaveExponent() ? "xs:double" : "xs:decimal";
         }
         if (type instanceof DataType.Bool b
                 && Set.of("true", "1").containsAll(b.trueTokens())

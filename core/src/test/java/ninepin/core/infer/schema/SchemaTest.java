@@ -247,6 +247,20 @@ class SchemaTest {
     }
 
     @Test
+    void of_several_outermost_elements_one_is_chosen() {
+        String two = HEAD
+                + "<xs:element name='bill' type='xs:string'/><xs:element name='credit' type='xs:date'/></xs:schema>";
+        Proposal first = propose(two);
+        assertThat(first.layout().firstType().name()).isEqualTo("bill");
+        assertThat(first.alternatives())
+                .containsExactly(new Proposal.Alternative(
+                        "outermost element", List.of("begins with bill", "begins with credit"), "begins with bill"));
+        Proposal other = SchemaLayout.propose(documents(two), null, Set.of("begins with credit"), "x", null);
+        assertThat(other.layout().firstType().name()).isEqualTo("credit");
+        assertThat(other.alternatives().get(0).taken()).isEqualTo("begins with credit");
+    }
+
+    @Test
     void elements_that_stand_for_another_and_names_of_every_letter() throws IOException {
         Layout layout = propose(
                         HEAD

@@ -43,8 +43,10 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
 
 function problem(status: number, error: unknown): Problem {
   const detail = error as { detail?: string; title?: string; part?: string } | undefined;
-  if (status === 401) window.dispatchEvent(new Event("signed-out"));
-  const message = detail?.detail ?? (status === 401 ? "You are signed out." : (detail?.title ?? `Error ${status}`));
+  // A request without its token is refused without a word: the cookies are gone, and the session with them.
+  const out = status === 401 || (status === 403 && !detail?.detail);
+  if (out) window.dispatchEvent(new Event("signed-out"));
+  const message = detail?.detail ?? (out ? "You are signed out." : (detail?.title ?? `Error ${status}`));
   return new Problem(status, message, detail?.part);
 }
 

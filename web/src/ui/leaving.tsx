@@ -1,18 +1,22 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useBlocker } from "react-router";
 import { Button } from "./basics";
 import { Dialog } from "./dialog";
 
 /** Asks before a page is left whose input is not kept. */
 export function AskBeforeLeaving({ unkept, what }: { unkept: boolean; what: string }) {
+  // Asked about as it stands when somebody leaves, however soon after the last key that is.
+  const now = useRef(unkept);
+  now.current = unkept;
   const blocker = useBlocker(
-    ({ currentLocation: from, nextLocation: to }) => unkept && from.pathname + from.search !== to.pathname + to.search,
+    ({ currentLocation: from, nextLocation: to }) =>
+      now.current && from.pathname + from.search !== to.pathname + to.search,
   );
   useEffect(() => {
-    const leave = (e: BeforeUnloadEvent) => unkept && e.preventDefault();
+    const leave = (e: BeforeUnloadEvent) => now.current && e.preventDefault();
     window.addEventListener("beforeunload", leave);
     return () => window.removeEventListener("beforeunload", leave);
-  }, [unkept]);
+  }, []);
   if (blocker.state !== "blocked") return null;
   return (
     <Dialog

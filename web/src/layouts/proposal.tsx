@@ -23,10 +23,10 @@ type Props = {
 
 /** A proposed layout part by part: how sure each is and what speaks for and against it; taken, changed or left out. */
 export function ProposalView({ proposal, put, again }: Props) {
-  const types = [...new Set(proposal.fields.map((f) => f.recordType))];
+  const types = (proposal.layout as Layout).recordTypes;
   const [at, setAt] = useState(0);
   const [decisions, setDecisions] = useState<Decisions>({ fields: {}, checksOut: [] });
-  const fields = proposal.fields.filter((f) => f.recordType === types[Math.min(at, types.length - 1)]);
+  const fields = proposal.fields.filter((f) => f.recordType === types[Math.min(at, types.length - 1)].name);
   const decide = (f: FieldProposal, part: Decision) => {
     const key = `${f.recordType}.${f.name}`;
     decideAll({ ...decisions, fields: { ...decisions.fields, [key]: { ...decisions.fields[key], ...part } } });
@@ -79,14 +79,7 @@ export function ProposalView({ proposal, put, again }: Props) {
             onChange={(name) => again([...proposal.alternatives.filter((x) => x !== a).map((x) => x.taken), name])}
           />
         ))}
-      {types.length > 1 && (
-        <TypeChoice
-          label="Proposed record types"
-          types={(proposal.layout as Layout).recordTypes}
-          value={at}
-          onChange={setAt}
-        />
-      )}
+      {types.length > 1 && <TypeChoice label="Proposed record types" types={types} value={at} onChange={setAt} />}
       <table className="w-full border-collapse text-sm">
         <thead>
           <tr className="border-b border-line text-left text-xs text-faint">
@@ -102,11 +95,7 @@ export function ProposalView({ proposal, put, again }: Props) {
             <FieldLine
               key={`${f.recordType}.${f.name}`}
               field={f}
-              checks={
-                (proposal.layout as Layout).recordTypes
-                  .find((t) => t.name === f.recordType)
-                  ?.fields.find((x) => x.name === f.name)?.checks
-              }
+              checks={types.find((t) => t.name === f.recordType)?.fields.find((x) => x.name === f.name)?.checks}
               decision={decisions.fields[`${f.recordType}.${f.name}`] ?? {}}
               decide={(part) => decide(f, part)}
             />

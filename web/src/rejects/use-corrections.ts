@@ -51,19 +51,18 @@ export function useCorrections(kept: () => void) {
         try {
           const params = { path: { run: at.run, leg: at.leg, record: at.record } };
           const document = await ask(api.PUT("/api/rejects/{run}/{leg}/{record}", { params, body: { texts } }));
-          sent.delete(name);
           queries.setQueryData(["rejects", "document", name], document);
           if (!pending.has(name)) setStanding(({ [name]: _, ...rest }) => rest);
           after.current();
           return true;
         } catch (e) {
-          sent.delete(name);
           // What was typed meanwhile is newer.
           pending.set(name, { ...texts, ...pending.get(name) });
           const trouble = (e as Error).message;
           setStanding((s) => ({ ...s, [name]: { texts: pending.get(name) ?? texts, trouble } }));
           return false;
         } finally {
+          sent.delete(name);
           note();
         }
       });

@@ -52,8 +52,8 @@ export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>)
   const revision = useRef(0);
   const saving = useRef<Promise<unknown>>(Promise.resolve());
   const wanted = useRef<Draft>(undefined);
-  /** What was sent to be saved, and not answered yet. */
-  const sent = useRef<Draft>(undefined);
+  /** Whether something was sent to be saved, and not answered yet. */
+  const sent = useRef(false);
   const how = useRef(source);
   how.current = source;
 
@@ -69,7 +69,7 @@ export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>)
       const body = wanted.current;
       if (body === undefined) return;
       wanted.current = undefined;
-      sent.current = body;
+      sent.current = true;
       setState("saving");
       try {
         const saved = await how.current.save(body, revision.current);
@@ -92,7 +92,7 @@ export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>)
         setTrouble((e as Error).message);
         setState("problem");
       } finally {
-        sent.current = undefined;
+        sent.current = false;
       }
     });
     return saving.current;
@@ -106,7 +106,7 @@ export function useDraft<View extends Saved, Draft>(source: Source<View, Draft>)
 
   useEffect(() => {
     const leave = (e: BeforeUnloadEvent) => {
-      if (wanted.current !== undefined || sent.current !== undefined) e.preventDefault();
+      if (wanted.current !== undefined || sent.current) e.preventDefault();
     };
     window.addEventListener("beforeunload", leave);
     return () => {

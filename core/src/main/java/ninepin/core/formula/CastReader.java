@@ -86,7 +86,7 @@ final class CastReader {
         cursor.next();
         switch (word) {
             case "CHAR", "CHARACTER", "VARCHAR":
-                boolean varying = word.equals("VARCHAR") | cursor.takeWord("VARYING");
+                boolean varying = cursor.takeWord("VARYING") || word.equals("VARCHAR");
                 SqlType text = SqlType.text(size(0, SqlType.MOST_CHARACTERS));
                 fixed = !varying && text.precision() > 0;
                 return text;

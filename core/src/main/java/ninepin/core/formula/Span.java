@@ -40,7 +40,6 @@ public record Span(Unit first, Unit last) {
         }
     }
 
-    static final Span OF_MONTHS = new Span(Unit.YEAR, Unit.MONTH);
     static final Span OF_SECONDS = new Span(Unit.DAY, Unit.SECOND);
 
     boolean has(Unit unit) {

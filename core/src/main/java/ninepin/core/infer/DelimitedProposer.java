@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.IntStream;
 import ninepin.core.infer.Proposal.Guess;
 import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.layout.DataType;
@@ -25,8 +26,6 @@ final class DelimitedProposer {
     /** What is written for NULL by other programs, the sign that means nothing else first. */
     private static final List<String> NULL_TEXTS =
             List.of("\\N", "NULL", "null", "NA", "N/A", "n/a", "NaN", "nan", "None", "-", "?");
-    /** As much as half a second is enough for. */
-    private static final int MOST_CELLS = 1_000_000;
 
     private DelimitedProposer() {}
 
@@ -42,9 +41,7 @@ final class DelimitedProposer {
             SampleLines lines,
             DelimiterGuess delimiter,
             List<Guess> guesses) {
-        int most = Math.max(2, MOST_CELLS / Math.max(1, delimiter.columns()));
-        List<String> looked =
-                lines.lines().subList(0, Math.min(most, lines.lines().size()));
+        List<String> looked = SampleLines.start(lines.lines(), SampleLines.MOST_CELLS / delimiter.columns());
         List<List<String>> rows = DelimiterGuess.rows(looked, delimiter.delimiter(), delimiter.quote());
         if (looked.size() < lines.lines().size()) {
             guesses.add(new Guess(
@@ -100,13 +97,11 @@ final class DelimitedProposer {
      * type from having one.
      */
     private static String nullText(List<List<String>> rows, int columns) {
+        List<List<String>> all = IntStream.range(0, columns)
+                .mapToObj(c -> column(rows, c, Integer.MAX_VALUE))
+                .toList();
         for (String text : NULL_TEXTS) {
-            for (int c = 0; c < columns; c++) {
-                int column = c;
-                List<String> values = rows.stream()
-                        .filter(r -> r.size() > column)
-                        .map(r -> r.get(column))
-                        .toList();
+            for (List<String> values : all) {
                 if (values.contains(text)
                         && (text.equals(NULL_TEXTS.get(0))
                                 || !(TypeGuess.of(blanked(values, text), 0).type() instanceof DataType.CharacterVarying)
@@ -187,15 +182,19 @@ final class DelimitedProposer {
         return Proposer.proposal(layout, guesses, fields);
     }
 
+    /** What stands in a column of the rows that have it, and so many columns at most. */
+    private static List<String> column(List<List<String>> rows, int column, int most) {
+        return rows.stream()
+                .filter(r -> r.size() > column && r.size() <= most)
+                .map(r -> r.get(column))
+                .toList();
+    }
+
     private static List<FieldGuess> columns(List<List<String>> rows, int columns, List<String> names) {
         List<FieldGuess> fields = new ArrayList<>();
         Set<String> used = new HashSet<>();
         for (int c = 0; c < columns; c++) {
-            int column = c;
-            List<String> values = rows.stream()
-                    .filter(r -> r.size() > column && r.size() <= columns)
-                    .map(r -> r.get(column))
-                    .toList();
+            List<String> values = column(rows, c, columns);
             TypeGuess type = TypeGuess.of(values, 0);
             if (names.isEmpty()) {
                 fields.add(new FieldGuess(Field.inColumn(c + 1, "column " + (c + 1), type.type()), type));
@@ -230,12 +229,7 @@ final class DelimitedProposer {
         int telling = 0;
         boolean again = false;
         for (int c = 0; c < first.size(); c++) {
-            int column = c;
-            List<String> below = rows.stream()
-                    .skip(1)
-                    .filter(r -> r.size() > column)
-                    .map(r -> r.get(column))
-                    .toList();
+            List<String> below = column(rows.subList(1, rows.size()), c, Integer.MAX_VALUE);
             boolean typed = !(TypeGuess.of(below, 0).type() instanceof DataType.CharacterVarying);
             telling += typed ? 1 : 0;
             again |= below.contains(first.get(c)) && !first.get(c).isBlank();

@@ -9,7 +9,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import javax.xml.XMLConstants;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
@@ -125,17 +124,16 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
     }
 
     private static Node enter(Node parent, XMLStreamReader reader, Prefixes prefixes, int[] made) {
-        String name = named(reader.getPrefix(), reader.getNamespaceURI(), reader.getLocalName(), prefixes);
+        String name = prefixes.name(reader.getNamespaceURI(), reader.getLocalName(), reader.getPrefix());
         Node node = below(parent, name, parent.path + "/" + name, made);
         count(node);
         node.below.values().forEach(n -> n.inOne = 0);
         for (int i = 0; i < reader.getAttributeCount(); i++) {
             String attribute = "@"
-                    + named(
-                            reader.getAttributePrefix(i),
+                    + prefixes.name(
                             reader.getAttributeNamespace(i),
                             reader.getAttributeLocalName(i),
-                            prefixes);
+                            reader.getAttributePrefix(i));
             Node a = below(node, attribute, node.path + "/" + attribute, made);
             count(a);
             example(a, reader.getAttributeValue(i));
@@ -165,16 +163,6 @@ public record ElementTree(List<Branch> branches, Map<String, String> namespaces,
             String plain = text.toString().strip();
             node.example = plain.substring(0, Math.min(MOST_EXAMPLE, plain.length()));
         }
-    }
-
-    private static String named(String prefix, String namespace, String local, Prefixes prefixes) {
-        if (namespace == null || namespace.isEmpty()) {
-            return local;
-        }
-        if (namespace.equals(XMLConstants.XML_NS_URI)) {
-            return XMLConstants.XML_NS_PREFIX + ":" + local;
-        }
-        return prefixes.of(namespace, prefix) + ":" + local;
     }
 
     private static void list(Node node, List<Branch> branches) {

@@ -24,8 +24,6 @@ final class FixedProposer {
     private static final int MOST_FIELDS = 2_000;
     /** The characters of a line in which edges are looked for. */
     private static final int MOST_WIDTH = 20_000;
-    /** As much as half a second is enough for. */
-    private static final int MOST_CELLS = 1_000_000;
 
     private FixedProposer() {}
 
@@ -37,7 +35,7 @@ final class FixedProposer {
         }
         int longest = lines.stream().mapToInt(String::length).max().orElse(1);
         long whole = lines.stream().filter(l -> l.length() == longest).count();
-        boolean oneLength = whole >= lines.size() * 0.9 && longest <= TypeGuess.MOST_TEXT;
+        boolean oneLength = whole >= lines.size() * 0.9 && longest <= DataType.CharacterVarying.MOST;
         if (guesses.stream().noneMatch(g -> g.part().equals("kind"))) {
             guesses.add(
                     0,
@@ -138,18 +136,15 @@ final class FixedProposer {
         return shapes.values().stream().distinct().count() == shapes.size();
     }
 
-    private static List<String> start(List<String> lines, int most) {
-        return lines.subList(0, Math.min(lines.size(), Math.max(2, most)));
-    }
-
     private static List<FieldGuess> fields(List<String> lines, int tag, int longest) {
         List<FieldGuess> fields = new ArrayList<>();
         int width =
                 lines.stream().mapToInt(l -> l.stripTrailing().length()).max().orElse(longest);
         int looked = Math.min(MOST_WIDTH, Math.max(width, tag + 1));
-        List<Integer> all = new ColumnEdges(start(lines, MOST_CELLS * 10 / looked), tag, looked).edges();
+        List<Integer> all =
+                new ColumnEdges(SampleLines.start(lines, SampleLines.MOST_CELLS * 10 / looked), tag, looked).edges();
         List<Integer> edges = all.subList(0, Math.min(MOST_FIELDS, all.size()));
-        List<String> rows = start(lines, MOST_CELLS / edges.size());
+        List<String> rows = SampleLines.start(lines, SampleLines.MOST_CELLS / edges.size());
         for (int e = 0; e < edges.size(); e++) {
             int from = edges.get(e);
             boolean last = e + 1 == edges.size();
@@ -163,8 +158,9 @@ final class FixedProposer {
             TypeGuess type = TypeGuess.of(values, to - from);
             boolean text = type.type() instanceof DataType.CharacterVarying;
             int end = last && text ? Math.max(to, longest) : to;
-            DataType own =
-                    text ? new DataType.CharacterVarying(Math.min(TypeGuess.MOST_TEXT, end - from)) : type.type();
+            DataType own = text
+                    ? new DataType.CharacterVarying(Math.min(DataType.CharacterVarying.MOST, end - from))
+                    : type.type();
             fields.add(new FieldGuess(Field.at(from + 1, end - from, "field " + (fields.size() + 1), own), type));
         }
         return fields;

@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
+import javax.xml.XMLConstants;
 
 /** Prefixes for namespaces, each for one of them, as like those of the files as can be. */
 public final class Prefixes {
@@ -21,11 +22,20 @@ public final class Prefixes {
     }
 
     /**
-     * The prefix of a namespace.
+     * A name with its prefix. One without a namespace has none, and {@code xml} stands for XML's own.
      *
+     * @param namespace the namespace of the name; null or empty for none
      * @param wanted the prefix it has in a file; null or empty for none
      */
-    public String of(String namespace, String wanted) {
+    public String name(String namespace, String local, String wanted) {
+        if (namespace == null || namespace.isEmpty()) {
+            return local;
+        }
+        boolean own = namespace.equals(XMLConstants.XML_NS_URI);
+        return (own ? XMLConstants.XML_NS_PREFIX : of(namespace, wanted)) + ":" + local;
+    }
+
+    private String of(String namespace, String wanted) {
         return byNamespace.computeIfAbsent(namespace, n -> {
             String stem = wanted == null || wanted.isEmpty() ? "n" : wanted;
             String free = stem;

@@ -15,6 +15,8 @@ import ninepin.core.layout.FileCharset;
 record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integer> starts) {
 
     private static final int MOST_LINES = 100_000;
+    /** As many cells as half a second is enough for. */
+    static final int MOST_CELLS = 1_000_000;
     /** So many lines say how the file is written. */
     private static final int FIRST = 2_000;
 
@@ -67,7 +69,12 @@ record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integ
 
     /** The first lines, which say how the file is written. */
     List<String> first() {
-        return lines.subList(0, Math.min(FIRST, lines.size()));
+        return start(lines, FIRST);
+    }
+
+    /** So many of some lines, and two at least. */
+    static List<String> start(List<String> lines, int most) {
+        return lines.subList(0, Math.min(lines.size(), Math.max(2, most)));
     }
 
     /** The number of samples that the lines are of. */

@@ -50,10 +50,6 @@ record TypeGuess(
     /** So many values say which types come into question. */
     private static final int FIRST = 2_000;
 
-    private static final int MOST_DIGITS = 38;
-    /** The most characters that a text may have. */
-    static final int MOST_TEXT = 1_000_000;
-
     /** Digits without separators that would be a day of another time are rather numbers. */
     private static final int EARLIEST_YEAR = 1967;
 
@@ -309,8 +305,8 @@ record TypeGuess(
                 }
                 before = Math.max(before, at < 0 ? v.length() : at);
             }
-            if (scale > 0 && before + scale <= MOST_DIGITS) {
-                int precision = Math.min(MOST_DIGITS, before + scale + 2);
+            if (scale > 0 && before + scale <= DataType.Decimal.MOST_DIGITS) {
+                int precision = Math.min(DataType.Decimal.MOST_DIGITS, before + scale + 2);
                 char grouping = sign == ',' ? '.' : ',';
                 all.add(new DataType.Decimal(precision, scale, sign, null));
                 all.add(new DataType.Decimal(precision, scale, sign, grouping));
@@ -349,14 +345,14 @@ record TypeGuess(
     private static int textLength(List<String> all, int fixed) {
         int longest = all.stream().mapToInt(String::length).max().orElse(0);
         if (fixed > 0) {
-            return Math.min(MOST_TEXT, fixed);
+            return Math.min(DataType.CharacterVarying.MOST, fixed);
         }
         for (int length : new int[] {10, 20, 40, 80, 120, 255, 1000, 4000}) {
             if (longest <= length * 3 / 4) {
                 return length;
             }
         }
-        return Math.min(MOST_TEXT, Math.max(1, longest * 2));
+        return Math.min(DataType.CharacterVarying.MOST, Math.max(1, longest * 2));
     }
 
     static String words(DataType type) {

@@ -194,7 +194,7 @@ final class XmlProposer {
     }
 
     private Element enter(Element parent, XMLStreamReader reader) {
-        String name = named(reader.getPrefix(), reader.getNamespaceURI(), reader.getLocalName());
+        String name = prefixes.name(reader.getNamespaceURI(), reader.getLocalName(), reader.getPrefix());
         Element element = parent.children.get(name);
         if (element == null) {
             element = new Element(parent, name);
@@ -213,8 +213,8 @@ final class XmlProposer {
             if (XMLConstants.W3C_XML_SCHEMA_INSTANCE_NS_URI.equals(reader.getAttributeNamespace(i))) {
                 continue;
             }
-            String attribute = named(
-                    reader.getAttributePrefix(i), reader.getAttributeNamespace(i), reader.getAttributeLocalName(i));
+            String attribute = prefixes.name(
+                    reader.getAttributeNamespace(i), reader.getAttributeLocalName(i), reader.getAttributePrefix(i));
             if (element.attributes.containsKey(attribute) || elements++ < MOST_ELEMENTS) {
                 keep(
                         element.attributes.computeIfAbsent(attribute, a -> new ArrayList<>()),
@@ -222,16 +222,6 @@ final class XmlProposer {
             }
         }
         return element;
-    }
-
-    private String named(String prefix, String uri, String local) {
-        if (uri == null || uri.isEmpty()) {
-            return local;
-        }
-        if (uri.equals(XMLConstants.XML_NS_URI)) {
-            return XMLConstants.XML_NS_PREFIX + ":" + local;
-        }
-        return prefixes.of(uri, prefix) + ":" + local;
     }
 
     private static void keep(List<String> values, String value) {

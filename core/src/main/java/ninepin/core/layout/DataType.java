@@ -16,9 +16,13 @@ public sealed interface DataType {
      * @param length the most characters (Unicode code points) a value may have, 1 to 1,000,000
      */
     record CharacterVarying(int length) implements DataType {
+
+        /** The most characters that a text may have. */
+        public static final int MOST = 1_000_000;
+
         public CharacterVarying {
-            if (length < 1 || length > 1_000_000) {
-                throw new DefinitionException("type.length", "must be from 1 to 1000000");
+            if (length < 1 || length > MOST) {
+                throw new DefinitionException("type.length", "must be from 1 to " + MOST);
             }
         }
 
@@ -60,6 +64,9 @@ public sealed interface DataType {
             int precision, int scale, char decimalSign, Character groupingSign, NumberForm form, Boolean exponent)
             implements DataType {
 
+        /** The most digits of a number. */
+        public static final int MOST_DIGITS = 38;
+
         /** Digits with an optional leading sign. */
         public Decimal(int precision, int scale, char decimalSign, Character groupingSign) {
             this(precision, scale, decimalSign, groupingSign, null);
@@ -82,8 +89,8 @@ public sealed interface DataType {
                 throw new DefinitionException("type.exponent", "goes with plain digits only, without groups");
             }
             decimalSign = decimalSign == 0 ? '.' : decimalSign;
-            if (precision < 1 || precision > 38) {
-                throw new DefinitionException("type.precision", "must be from 1 to 38");
+            if (precision < 1 || precision > MOST_DIGITS) {
+                throw new DefinitionException("type.precision", "must be from 1 to " + MOST_DIGITS);
             }
             if (scale < 0 || scale > precision) {
                 throw new DefinitionException("type.scale", "must be from 0 to the precision, " + precision);

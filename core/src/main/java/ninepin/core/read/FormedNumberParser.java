@@ -90,7 +90,7 @@ final class FormedNumberParser extends ValueParser {
             }
             negate(into, last == '-');
         } else if (form.sign() == Sign.UNSIGNED && isSign(bytes[from])) {
-            return belowZero(into, "It has a sign; the layout has it without one.");
+            return wrongSign(into, "It has a sign; the layout has it without one.");
         } else if (form.sign() == Sign.LEADING || form.sign() == Sign.UNSIGNED) {
             problem = digits.parse(bytes, from, to, into);
         } else {
@@ -126,14 +126,10 @@ final class FormedNumberParser extends ValueParser {
         return b == '-' || b == '+';
     }
 
-    private static Problem wrongSign(Value into, String advice) {
+    private Problem wrongSign(Value into, String advice) {
         into.setNull();
-        return new Problem("NUM-01", "a number with one sign", advice);
-    }
-
-    private static Problem belowZero(Value into, String advice) {
-        into.setNull();
-        return new Problem("NUM-01", "a number without a sign", advice);
+        String signs = form.sign() == Sign.UNSIGNED ? "without a sign" : "with one sign";
+        return new Problem("NUM-01", "a number " + signs, advice);
     }
 
     private static void negate(Value into, boolean negative) {
@@ -195,7 +191,7 @@ final class FormedNumberParser extends ValueParser {
                 count += number == 0 && count == 0 ? 0 : 1;
             } else if (low == 0xd || low == 0xb) {
                 if (form.sign() == Sign.UNSIGNED) {
-                    return belowZero(into, "Its last half byte says minus; the layout has it without a sign.");
+                    return wrongSign(into, "Its last half byte says minus; the layout has it without a sign.");
                 }
                 number = -number;
             }

@@ -13,12 +13,12 @@ public abstract class ValueParser {
             return new TextParser(t, charset);
         }
         if (type instanceof DataType.IntegerNumber t) {
-            return t.form() == null || t.form().equals(NumberForm.PLAIN)
+            return NumberForm.of(t).equals(NumberForm.PLAIN)
                     ? new NumberParser(charset)
                     : new FormedNumberParser(t, t.form(), charset);
         }
         if (type instanceof DataType.Decimal t) {
-            return t.form() == null || t.form().equals(NumberForm.PLAIN)
+            return NumberForm.of(t).equals(NumberForm.PLAIN)
                     ? new NumberParser(t, charset)
                     : new FormedNumberParser(t, t.form(), charset);
         }

@@ -110,31 +110,22 @@ final class XmlText extends Reader {
         } catch (IllegalCharsetNameException | UnsupportedCharsetException e) {
             // Told below, in the same words as an encoding that is known but cannot be read.
         }
-        throw new Unreadable(new Fault(
-                        "XML-04",
-                        -1,
-                        0,
-                        0,
-                        "the encoding " + Shown.quoted(declared.group(1)),
-                        "UTF-8, UTF-16, or an encoding of one byte a character",
-                        "Ask the sender for UTF-8.")
-                .halting());
+        throw new Unreadable(XmlFaults.ending(
+                "XML-04",
+                "the encoding " + Shown.quoted(declared.group(1)),
+                "UTF-8, UTF-16, or an encoding of one byte a character",
+                "Ask the sender for UTF-8."));
     }
 
     /** The mark and the declaration have to say the same (XML 1.0, 4.3.3). */
     private static void requireMark(String marked, String start) throws Unreadable {
         Matcher declared = DECLARED.matcher(start);
         if (declared.find() && !declared.group(1).toUpperCase(Locale.ROOT).startsWith(marked)) {
-            throw new Unreadable(new Fault(
-                            "XML-04",
-                            -1,
-                            0,
-                            0,
-                            "the encoding " + Shown.quoted(declared.group(1)) + " behind the byte order mark of "
-                                    + marked,
-                            "a mark and a declaration that say the same",
-                            "Ask the sender which of them is right.")
-                    .halting());
+            throw new Unreadable(XmlFaults.ending(
+                    "XML-04",
+                    "the encoding " + Shown.quoted(declared.group(1)) + " behind the byte order mark of " + marked,
+                    "a mark and a declaration that say the same",
+                    "Ask the sender which of them is right."));
         }
     }
 
@@ -220,15 +211,11 @@ final class XmlText extends Reader {
         for (int i = decoded; i < Math.min(limit, decoded + length); i++) {
             hex.append(String.format(" 0x%02X", bytes[i]));
         }
-        return new Unreadable(new Fault(
-                        "CHR-01",
-                        -1,
-                        0,
-                        0,
-                        "at byte " + (origin + decoded + 1) + " of the file" + hex,
-                        "text in " + decoder.charset().name(),
-                        "The file says that it is in that encoding; ask its sender.")
-                .halting());
+        return new Unreadable(XmlFaults.ending(
+                "CHR-01",
+                "at byte " + (origin + decoded + 1) + " of the file" + hex,
+                "text in " + decoder.charset().name(),
+                "The file says that it is in that encoding; ask its sender."));
     }
 
     private boolean fill() throws IOException {
@@ -243,15 +230,11 @@ final class XmlText extends Reader {
             throw new Unreadable(XmlFaults.tooLong());
         }
         if (limit == bytes.length && limit - (kept - origin) >= XmlReader.MOST_BYTES) {
-            throw new Unreadable(new Fault(
-                            "XML-03",
-                            -1,
-                            0,
-                            0,
-                            "a record of more than " + (XmlReader.MOST_BYTES >> 20) + " MiB",
-                            "at most that",
-                            "Choose a deeper element as the outermost record type.")
-                    .halting());
+            throw new Unreadable(XmlFaults.ending(
+                    "XML-03",
+                    "a record of more than " + (XmlReader.MOST_BYTES >> 20) + " MiB",
+                    "at most that",
+                    "Choose a deeper element as the outermost record type."));
         }
         if (limit == bytes.length) {
             bytes = java.util.Arrays.copyOf(bytes, bytes.length * 2);

@@ -7,7 +7,6 @@ import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import javax.xml.stream.XMLStreamWriter;
-import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.SchemaDocument;
 import ninepin.core.source.XmlParsers;
 
@@ -56,10 +55,7 @@ public final class LeanSchema {
             to.flush();
             return out.toString();
         } catch (XMLStreamException e) {
-            throw new DefinitionException(
-                    "xsd",
-                    "line " + Math.max(1, XmlParsers.line(e)) + ": it is not well-formed: "
-                            + String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
+            throw Node.malformed(e);
         }
     }
 

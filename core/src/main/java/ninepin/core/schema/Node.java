@@ -50,11 +50,16 @@ public final class Node {
             }
             return root;
         } catch (XMLStreamException e) {
-            throw new DefinitionException(
-                    "xsd",
-                    "line " + Math.max(1, XmlParsers.line(e)) + ": it is not well-formed: "
-                            + String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
+            throw malformed(e);
         }
+    }
+
+    /** Says where a schema document is not well-formed. */
+    static DefinitionException malformed(XMLStreamException e) {
+        return new DefinitionException(
+                "xsd",
+                "line " + Math.max(1, XmlParsers.line(e)) + ": it is not well-formed: "
+                        + String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
     }
 
     private static Node requireSchema(XMLStreamReader reader, Node node) {

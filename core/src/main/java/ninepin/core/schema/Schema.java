@@ -7,6 +7,8 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import ninepin.core.layout.DefinitionException;
@@ -36,6 +38,9 @@ public final class Schema {
     private final List<Component> complexTypes = new ArrayList<>();
     private final Set<String> patterns = new LinkedHashSet<>();
     private final Set<Name> referred = new HashSet<>();
+    /** What was asked for: a schema names the same few namespaces at each of its elements. */
+    private final Map<String, Optional<String>> prefixes = new HashMap<>();
+
     private final Map<Name, List<Name>> substitutes = new HashMap<>();
 
     public Schema(List<SchemaDocument> texts) {
@@ -90,10 +95,10 @@ public final class Schema {
 
     /** The prefix some document has for a namespace, or null. */
     public String prefixOf(String namespace) {
-        return documents.stream()
-                .map(d -> d.prefixOf(namespace))
-                .filter(p -> p != null)
-                .findFirst()
+        return prefixes.computeIfAbsent(namespace, n -> documents.stream()
+                        .map(d -> d.prefixOf(n))
+                        .filter(Objects::nonNull)
+                        .findFirst())
                 .orElse(null);
     }
 

@@ -14,8 +14,6 @@ final class Numbers {
     /** What a whole number may have at most. */
     private static final int INTEGER_DIGITS = 18;
 
-    private static final int MOST_DIGITS = 38;
-
     /** The most digits of a binary number by its bytes. */
     private static final Map<Integer, Integer> DIGITS_OF_BYTES = Map.of(2, 5, 4, 10, 8, INTEGER_DIGITS);
 
@@ -60,7 +58,8 @@ final class Numbers {
         if (p.kind() == Picture.Kind.UNREAD) {
             return "Its picture has digits or characters that are not read";
         }
-        int most = usage == Usage.BINARY || usage == Usage.NATIVE_BINARY ? INTEGER_DIGITS : MOST_DIGITS;
+        int most =
+                usage == Usage.BINARY || usage == Usage.NATIVE_BINARY ? INTEGER_DIGITS : DataType.Decimal.MOST_DIGITS;
         return p.kind() == Picture.Kind.NUMBER && p.digits() > most
                 ? "It has " + p.digits() + " digits, and at most " + most + " are read"
                 : null;

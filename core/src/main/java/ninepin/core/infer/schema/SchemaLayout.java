@@ -9,7 +9,6 @@ import java.util.Queue;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import javax.xml.XMLConstants;
 import ninepin.core.infer.DistinctNames;
 import ninepin.core.infer.ElementTree;
 import ninepin.core.infer.Prefixes;
@@ -140,7 +139,6 @@ public final class SchemaLayout {
     private final ElementTree sample;
     private final Set<String> used;
     private final Set<String> taken;
-    private final Set<String> onceMore;
     private final Prefixes prefixes = new Prefixes();
     private final List<Made> types = new ArrayList<>();
 
@@ -166,10 +164,6 @@ public final class SchemaLayout {
             sample.namespaces().forEach((prefix, uri) -> prefixes.put(uri, prefix));
         }
         this.taken = taken;
-        this.onceMore = taken.stream()
-                .filter(t -> t.startsWith(ONCE_MORE))
-                .map(t -> t.substring(ONCE_MORE.length()))
-                .collect(Collectors.toSet());
     }
 
     /** Makes a layout of all that a schema describes. */
@@ -344,7 +338,7 @@ public final class SchemaLayout {
                 leaveOut(whole);
                 continue;
             }
-            List<Component> types = onceMore.contains(whole) ? List.of() : onTheWay;
+            List<Component> types = taken.contains(ONCE_MORE + whole) ? List.of() : onTheWay;
             if (child.repeats()) {
                 addType(made, child, new Place(child.declaration(), "", whole, order, true, types));
             } else {
@@ -379,7 +373,7 @@ public final class SchemaLayout {
         if (!around) {
             return false;
         }
-        boolean asked = onceMore.contains(whole);
+        boolean asked = taken.contains(ONCE_MORE + whole);
         inThemselves += asked ? 0 : 1;
         if (choices.size() < MOST_CHOICES) {
             choices.add(new Proposal.Alternative(
@@ -426,14 +420,8 @@ public final class SchemaLayout {
     }
 
     private String prefixed(Name name) {
-        if (name.namespace().isEmpty()) {
-            return name.local();
-        }
-        if (name.namespace().equals(XMLConstants.XML_NS_URI)) {
-            return XMLConstants.XML_NS_PREFIX + ":" + name.local();
-        }
         String own = schema.prefixOf(name.namespace());
         String wanted = own == null || own.equals("xs") || own.equals("xsd") || own.equals("tns") ? "n" : own;
-        return prefixes.of(name.namespace(), wanted) + ":" + name.local();
+        return prefixes.name(name.namespace(), name.local(), wanted);
     }
 }

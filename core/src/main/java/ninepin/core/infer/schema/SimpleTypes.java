@@ -33,9 +33,7 @@ final class SimpleTypes {
     }
 
     private static final int TEXT = 255;
-    private static final int MOST_TEXT = 1_000_000;
     private static final int INTEGER_DIGITS = 18;
-    private static final int MOST_DIGITS = 38;
     private static final int FRACTION = 12;
     /** What is not stated of a number with an exponent: half of its digits are left for either side of the point. */
     private static final int FRACTION_OF_DOUBLE = 19;
@@ -141,22 +139,27 @@ final class SimpleTypes {
             case "int", "short", "byte", "unsignedInt", "unsignedShort", "unsignedByte", "gYear" ->
                 new DataType.IntegerNumber();
             case "integer", "nonNegativeInteger", "positiveInteger", "nonPositiveInteger", "negativeInteger" ->
-                whole(f, MOST_DIGITS);
+                whole(f, DataType.Decimal.MOST_DIGITS);
             case "long" -> whole(f, 19);
             case "unsignedLong" -> whole(f, 20);
             case "decimal" -> {
                 int scale = f.fractionDigits == null ? FRACTION : Math.min(f.fractionDigits, 30);
-                int digits = f.totalDigits == null ? MOST_DIGITS : Math.min(f.totalDigits, MOST_DIGITS);
+                int digits = f.totalDigits == null
+                        ? DataType.Decimal.MOST_DIGITS
+                        : Math.min(f.totalDigits, DataType.Decimal.MOST_DIGITS);
                 yield new DataType.Decimal(Math.max(digits, Math.max(1, scale)), scale, '.', null);
             }
-            case "double", "float" -> new DataType.Decimal(MOST_DIGITS, FRACTION_OF_DOUBLE, '.', null, null, true);
+            case "double", "float" ->
+                new DataType.Decimal(DataType.Decimal.MOST_DIGITS, FRACTION_OF_DOUBLE, '.', null, null, true);
             case "boolean" -> new DataType.Bool(List.of("true", "1"), List.of("false", "0"));
             case "date" -> new DataType.Date(DATE);
             case "time" -> new DataType.Time(TIME);
             case "dateTime" -> new DataType.Timestamp(DATE_TIME);
             case "base64Binary", "hexBinary" ->
                 new DataType.CharacterVarying(
-                        f.maxLength == null ? MOST_TEXT : Math.min(MOST_TEXT, f.maxLength * 2 + 4));
+                        f.maxLength == null
+                                ? DataType.CharacterVarying.MOST
+                                : Math.min(DataType.CharacterVarying.MOST, f.maxLength * 2 + 4));
             default -> new DataType.CharacterVarying(length(f));
         };
     }
@@ -178,7 +181,7 @@ final class SimpleTypes {
     private static int length(Facets f) {
         int longest = f.enumeration.stream().mapToInt(String::length).max().orElse(0);
         int most = f.maxLength != null ? f.maxLength : longest > 0 ? longest : TEXT;
-        return Math.max(1, Math.min(most, 1_000_000));
+        return Math.max(1, Math.min(most, DataType.CharacterVarying.MOST));
     }
 
     /** The checks that the facets make. */

@@ -245,12 +245,13 @@ public class Runs {
         return row.file().equals(working) ? null : working.toString();
     }
 
-    /** Waits until no run is waiting or under way; for the demo's past. */
+    /** Waits until no run is waiting or under way and every file is where it belongs; for the demo's past. */
     public void awaitQuiet() {
         while (!queue.isIdle()
                 || !mapper.inState(RunState.CLAIMING).isEmpty()
                 || !mapper.inState(RunState.WAITING).isEmpty()
-                || !mapper.inState(RunState.RUNNING).isEmpty()) {
+                || !mapper.inState(RunState.RUNNING).isEmpty()
+                || !mapper.moving().isEmpty()) {
             try {
                 TimeUnit.MILLISECONDS.sleep(10);
             } catch (InterruptedException e) {

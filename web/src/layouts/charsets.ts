@@ -38,5 +38,21 @@ const ebcdic: Record<string, string> = {
   "x-IBM1166": "Kazakhstan",
 };
 
+/** The EBCDIC code pages in which some characters take two bytes, so that positions count bytes. */
+const mixed: Record<string, string> = {
+  "x-IBM930": "Japan, katakana and kanji",
+  "x-IBM933": "Korea, hangul",
+  "x-IBM935": "China, simplified",
+  "x-IBM937": "Taiwan, traditional",
+  "x-IBM939": "Japan, Latin and kanji",
+  "x-IBM1364": "Korea, hangul, the full set",
+};
+
 /** The code pages of EBCDIC as choices. */
-export const ebcdicPages = Object.entries(ebcdic).map(([value, where]) => ({ value, label: `${value}: ${where}` }));
+export const ebcdicPages = Object.entries({ ...ebcdic, ...mixed }).map(([value, where]) => ({
+  value,
+  label: `${value}: ${where}`,
+}));
+
+/** What positions in a fixed-length file count in a charset, where the charset leaves no choice. */
+export const unitsIn = (charset: string) => (charset in mixed ? ("bytes" as const) : undefined);

@@ -2,7 +2,7 @@ import type { BlankRows, Delimited, FixedLength, Format, Xml } from "../definiti
 import { Labelled, Select, TextBox, Tick } from "../ui/basics";
 import { FileBox } from "../ui/file-box";
 import { RemoveButton } from "../ui/remove-button";
-import { ebcdicPages } from "./charsets";
+import { ebcdicPages, unitsIn } from "./charsets";
 
 const delimiterNames: Record<string, string> = { ";": "semicolon", ",": "comma", "\t": "tab", "|": "bar" };
 const grid = "grid grid-cols-[repeat(auto-fill,minmax(136px,1fr))] gap-3";
@@ -208,7 +208,7 @@ function FixedForm({ format: f, put }: Props<FixedLength>) {
       <Select
         label="Charset"
         value={f.charset}
-        onChange={(charset) => put({ ...f, charset })}
+        onChange={(charset) => put({ ...f, charset, units: unitsIn(charset) ?? f.units })}
         options={[...charsets([]), ...ebcdicPages]}
       />
       <Select

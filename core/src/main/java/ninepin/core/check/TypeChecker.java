@@ -236,6 +236,10 @@ final class TypeChecker {
         }
         if (transcodes && !f.raw) {
             String text = new String(r.buffer(), from, to - from, charset);
+            if (f.text && text.indexOf('\ufffd') >= 0) {
+                f.value.setNull();
+                return Undecodable.at(r.buffer(), from, to, charset);
+            }
             byte[] utf8 =
                     (f.punched ? Overpunch.ofEbcdic(text, r.buffer(), from) : text).getBytes(StandardCharsets.UTF_8);
             return parsePadded(utf8, 0, utf8.length, f);

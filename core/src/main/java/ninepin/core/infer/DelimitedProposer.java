@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.IntStream;
@@ -44,11 +43,7 @@ final class DelimitedProposer {
         List<String> looked = SampleLines.start(lines.lines(), SampleLines.MOST_CELLS / delimiter.columns());
         List<List<String>> rows = DelimiterGuess.rows(looked, delimiter.delimiter(), delimiter.quote());
         if (looked.size() < lines.lines().size()) {
-            guesses.add(new Guess(
-                    "looked at",
-                    String.format(Locale.ROOT, "the first %,d lines", looked.size()),
-                    Sureness.UNSURE,
-                    "Those behind them may hold longer or other values; the bench tells."));
+            SampleLines.sayLookedAt(looked.size(), guesses);
         }
         guesses.add(0, new Guess("kind", "delimited", Sureness.SURE, "Lines have the same number of columns."));
         guesses.add(new Guess(

@@ -64,8 +64,13 @@ final class FixedProposer {
         RecordTypeGuess types = tag == 0 ? null : RecordTypeGuess.of(sequence, sample.samples(), guesses);
         List<RecordType> all = new ArrayList<>();
         List<List<FieldGuess>> fields = new ArrayList<>();
+        int looked = lines.size();
         for (Map.Entry<String, List<String>> own : byTag.entrySet()) {
-            List<FieldGuess> guessed = fields(own.getValue(), tag, longest);
+            Fields found = fields(own.getValue(), tag, longest);
+            if (found.looked() < own.getValue().size()) {
+                looked = Math.min(looked, found.looked());
+            }
+            List<FieldGuess> guessed = found.all();
             if (types != null && own.getValue().size() == sample.samples()) {
                 List<Integer> counts = byTag.values().stream()
                         .filter(l -> l != own.getValue())
@@ -84,6 +89,9 @@ final class FixedProposer {
                                     null,
                                     null,
                                     List.of(guessed.get(0).field())));
+        }
+        if (looked < lines.size()) {
+            SampleLines.sayLookedAt(looked, guesses);
         }
         guesses.add(
                 new Guess(
@@ -136,7 +144,14 @@ final class FixedProposer {
         return shapes.values().stream().distinct().count() == shapes.size();
     }
 
-    private static List<FieldGuess> fields(List<String> lines, int tag, int longest) {
+    /**
+     * The fields of a record type.
+     *
+     * @param looked how many of its lines were looked at
+     */
+    private record Fields(List<FieldGuess> all, int looked) {}
+
+    private static Fields fields(List<String> lines, int tag, int longest) {
         List<FieldGuess> fields = new ArrayList<>();
         int width =
                 lines.stream().mapToInt(l -> l.stripTrailing().length()).max().orElse(longest);
@@ -163,6 +178,6 @@ final class FixedProposer {
                     : type.type();
             fields.add(new FieldGuess(Field.at(from + 1, end - from, "field " + (fields.size() + 1), own), type));
         }
-        return fields;
+        return new Fields(fields, rows.size());
     }
 }

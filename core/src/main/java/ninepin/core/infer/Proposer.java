@@ -87,10 +87,13 @@ public final class Proposer {
         }
         if (samples.stream().anyMatch(s -> !isWhole(s))) {
             guesses.add(new Proposal.Guess(
-                    "looked at",
+                    SampleLines.LOOKED_AT,
                     "the first " + (MOST_BYTES >> 20) + " MiB",
                     Proposal.Sureness.UNSURE,
                     "What stands behind them may hold longer or other values; the bench tells."));
+        }
+        if (lines.lines().size() >= SampleLines.MOST_LINES) {
+            SampleLines.sayLookedAt(lines.lines().size(), guesses);
         }
         SampleLines all = lines;
         Proposal proposal = DelimiterGuess.of(all)

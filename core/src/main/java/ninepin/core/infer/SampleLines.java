@@ -2,10 +2,11 @@ package ninepin.core.infer;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import ninepin.core.layout.FileCharset;
 
 /**
- * The lines of a sample, blank ones left out.
+ * The lines of a sample, without blank ones.
  *
  * @param lines their text
  * @param lineEnd the line end that most of them have, in words
@@ -14,7 +15,10 @@ import ninepin.core.layout.FileCharset;
  */
 record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integer> starts) {
 
-    private static final int MOST_LINES = 100_000;
+    /** The part of a proposal that says how much of the sample it rests on. */
+    static final String LOOKED_AT = "looked at";
+
+    static final int MOST_LINES = 100_000;
     /** As many cells as half a second is enough for. */
     static final int MOST_CELLS = 1_000_000;
     /** So many lines say how the file is written. */
@@ -70,6 +74,16 @@ record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integ
     /** The first lines, which say how the file is written. */
     List<String> first() {
         return start(lines, FIRST);
+    }
+
+    /** Says that only the first lines of a sample were looked at, in place of what was said of it before. */
+    static void sayLookedAt(int lines, List<Proposal.Guess> guesses) {
+        guesses.removeIf(g -> g.part().equals(LOOKED_AT));
+        guesses.add(new Proposal.Guess(
+                LOOKED_AT,
+                String.format(Locale.ROOT, "the first %,d lines", lines),
+                Proposal.Sureness.UNSURE,
+                "Lines further down may have longer or other values; check them on the bench."));
     }
 
     /** So many of some lines, and two at least. */

@@ -11,7 +11,7 @@ public enum FileCharset {
     WINDOWS_1252("windows-1252", Charset.forName("windows-1252"), true, true),
     /** UTF-16 with a byte order mark, which says the order of its bytes. */
     UTF_16("UTF-16", StandardCharsets.UTF_16, false, false),
-    // The EBCDIC code pages in which every character is one byte; digits and the letters A to Z stand alike in all.
+    // The EBCDIC code pages in which every character is one byte; digits and the letters A to Z are the same in all.
     /** EBCDIC: the United States, Canada, the Netherlands, Portugal, Brazil. */
     IBM_037("IBM037"),
     /** EBCDIC: Germany, Austria. */
@@ -83,16 +83,34 @@ public enum FileCharset {
     /** EBCDIC: Ukraine. */
     IBM_1123("x-IBM1123"),
     /** EBCDIC: Kazakhstan. */
-    IBM_1166("x-IBM1166");
+    IBM_1166("x-IBM1166"),
+    // The mixed EBCDIC code pages: single bytes, and characters of two bytes between a shift out and a shift in.
+    /** EBCDIC: Japan, katakana and kanji. */
+    IBM_930("x-IBM930", false),
+    /** EBCDIC: Korea, hangul. */
+    IBM_933("x-IBM933", false),
+    /** EBCDIC: China, simplified. */
+    IBM_935("x-IBM935", false),
+    /** EBCDIC: Taiwan, traditional. */
+    IBM_937("x-IBM937", false),
+    /** EBCDIC: Japan, Latin and kanji. */
+    IBM_939("x-IBM939", false),
+    /** EBCDIC: Korea, hangul, the full set. */
+    IBM_1364("x-IBM1364", false);
 
     private final String label;
     private final Charset charset;
     private final boolean ascii;
     private final boolean singleByte;
 
-    /** A code page of EBCDIC. */
+    /** A code page of EBCDIC in which every character is one byte. */
     FileCharset(String label) {
-        this(label, Charset.forName(label), false, true);
+        this(label, true);
+    }
+
+    /** A code page of EBCDIC. */
+    FileCharset(String label, boolean singleByte) {
+        this(label, Charset.forName(label), false, singleByte);
     }
 
     FileCharset(String label, Charset charset, boolean ascii, boolean singleByte) {
@@ -122,6 +140,11 @@ public enum FileCharset {
     /** Whether every character is one byte. */
     public boolean singleByte() {
         return singleByte;
+    }
+
+    /** Whether a character is one byte or two, told apart by shift characters between them. */
+    public boolean shifts() {
+        return !ascii && !singleByte && this != UTF_16;
     }
 
     /** The charset in which readers hold what they read: UTF-8 for UTF-16, else the file's own. */

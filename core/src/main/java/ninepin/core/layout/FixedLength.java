@@ -36,7 +36,7 @@ public record FixedLength(
 
     public FixedLength {
         charset = charset == null ? FileCharset.UTF_8 : charset;
-        units = units == null ? Units.CHARACTERS : units;
+        units = units == null ? charset.shifts() ? Units.BYTES : Units.CHARACTERS : units;
         blankRows = blankRows == null ? Delimited.BlankRows.SKIP : blankRows;
         if (blockSize != null && (blockSize < 1 || blockSize > MOST)) {
             throw new DefinitionException("format.blockSize", "must be from 1 to " + MOST + " bytes");
@@ -49,6 +49,10 @@ public record FixedLength(
         }
         if (charset == FileCharset.UTF_16) {
             throw new DefinitionException("format.charset", "fixed-length files in UTF-16 cannot be read");
+        }
+        if (units == Units.CHARACTERS && charset.shifts()) {
+            throw new DefinitionException(
+                    "format.units", "must be bytes, because some characters of " + charset + " take two");
         }
     }
 

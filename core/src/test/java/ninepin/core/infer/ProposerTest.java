@@ -438,4 +438,19 @@ class ProposerTest {
                     .isNotEmpty();
         }
     }
+
+    @ParameterizedTest
+    @CsvSource({"fixed, 90000, 20", "fixed, 120000, 2", "delimited, 60000, 20", "delimited, 120000, 2"})
+    void a_proposal_says_when_it_looked_at_part_of_the_lines(String kind, int lines, int fields) throws IOException {
+        String row = (kind.equals("fixed") ? "X1" : "X1;").repeat(fields) + "\n";
+        Proposal proposal = Proposer.of(
+                List.of(new MemorySource(row.repeat(lines).getBytes(StandardCharsets.UTF_8))), "many", null);
+        assertThat(proposal.guesses())
+                .filteredOn(g -> g.part().equals("looked at"))
+                .singleElement()
+                .satisfies(g -> assertThat(g.choice()).matches("the first [\\d,]+ lines"));
+        Proposal few =
+                Proposer.of(List.of(new MemorySource(row.repeat(50).getBytes(StandardCharsets.UTF_8))), "few", null);
+        assertThat(few.guesses()).noneMatch(g -> g.part().equals("looked at"));
+    }
 }

@@ -1,5 +1,6 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
+import type { Schemas } from "../api/client";
 import type { Light } from "../bench/light";
 import { formatWords, recognitionWords } from "../definition-words";
 import {
@@ -11,12 +12,14 @@ import {
   type RecordType,
   withFields,
 } from "../definitions";
-import { Button } from "../ui/basics";
+import { Button, Tick } from "../ui/basics";
 import { Fold } from "../ui/fold";
 import { useSearchIndex } from "../ui/use-search-value";
+import { plural } from "../ui/words";
 import { FieldRow } from "./field-row";
 import { FormatForm } from "./format-form";
 import { RecordTypeForm } from "./record-type-form";
+import { type SampleUse, sampleUse, withoutUnused } from "./sample-use";
 import { TypeChoice } from "./type-choice";
 
 export type LayoutFormProps = {
@@ -24,15 +27,20 @@ export type LayoutFormProps = {
   put: (layout: Layout) => void;
   light: Light;
   setLight: (light: Light) => void;
+  /** What the bench counted of each record type in the sample. */
+  counts?: Schemas["TypeCount"][];
 };
 
 /** How a file is written, its record types and their fields. */
-export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
+export function LayoutForm({ layout, put, light, setLight, counts }: LayoutFormProps) {
   const f = layout.format;
   const [asked, setAsked] = useSearchIndex("type");
   const type = Math.min(light.type ?? asked, layout.recordTypes.length - 1);
   const fields = fieldsOf(layout, type);
   const [open, setOpen] = useState<number>();
+  const [narrow, setNarrow] = useState(false);
+  const use = sampleUse(layout, counts);
+  const shown = narrow ? use : undefined;
   const putFields = (next: Field[]) => put(withFields(layout, type, next));
   const choose = (t: number) => {
     setAsked(t);
@@ -58,6 +66,24 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
       <Fold title="Written as" sentence={formatWords(f)}>
         <FormatForm format={f} put={(format) => put({ ...layout, format })} byHeader={byHeader} />
       </Fold>
+      {use && (
+        <div className="flex flex-wrap items-center justify-between gap-x-3">
+          <Tick label="Only what the sample uses" checked={narrow} onChange={setNarrow} />
+          {narrow && (
+            <Button
+              look="remove"
+              onClick={() => {
+                put(withoutUnused(layout, use));
+                setAsked(0);
+                setLight({});
+                setOpen(undefined);
+              }}
+            >
+              <Trash2 size={14} aria-hidden /> Remove the other {unused(use)}
+            </Button>
+          )}
+        </div>
+      )}
       {(several || mayAdd) && (
         <TypeChoice
           label="Record types of the layout"
@@ -70,6 +96,7 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
             setOpen(field);
           }}
           note={shortRecognition}
+          isShown={(t) => t === type || !shown || shown.isTypeUsed(t)}
         >
           <Button look="quiet" className="h-7 px-2" onClick={() => put(withNewType(layout))}>
             <Plus size={14} aria-hidden /> Record type
@@ -99,21 +126,25 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
           </tr>
         </thead>
         <tbody>
-          {fields.map((field, i) => (
-            <FieldRow
-              key={i}
-              field={field}
-              format={f}
-              lit={light.field === i && (light.type ?? 0) === type}
-              open={open === i}
-              toggle={() => {
-                setOpen(open === i ? undefined : i);
-                setLight({ ...light, type, field: i });
-              }}
-              put={(next) => putFields(fields.map((x, k) => (k === i ? next : x)))}
-              remove={() => putFields(fields.filter((_, k) => k !== i))}
-            />
-          ))}
+          {fields.map((field, i) => {
+            const lit = light.field === i && (light.type ?? 0) === type;
+            if (shown && !shown.isUsed(type, i) && !lit && open !== i) return null;
+            return (
+              <FieldRow
+                key={i}
+                field={field}
+                format={f}
+                lit={lit}
+                open={open === i}
+                toggle={() => {
+                  setOpen(open === i ? undefined : i);
+                  setLight({ ...light, type, field: i });
+                }}
+                put={(next) => putFields(fields.map((x, k) => (k === i ? next : x)))}
+                remove={() => putFields(fields.filter((_, k) => k !== i))}
+              />
+            );
+          })}
         </tbody>
       </table>
       <div className="flex flex-wrap gap-x-2">
@@ -140,6 +171,13 @@ export function LayoutForm({ layout, put, light, setLight }: LayoutFormProps) {
       </div>
     </>
   );
+}
+
+function unused(use: SampleUse): string {
+  const parts = [];
+  if (use.unusedTypes > 0) parts.push(plural(use.unusedTypes, "record type"));
+  if (use.unusedFields > 0) parts.push(plural(use.unusedFields, "field"));
+  return parts.join(" and ");
 }
 
 function placeTitle(format: Format): string {

@@ -53,6 +53,7 @@ function LayoutEditor({ name }: { name: string }) {
     saved: () => queries.invalidateQueries({ queryKey: ["layouts"] }),
   });
   const [light, setLight] = useState<Light>({});
+  const [seen, setSeen] = useState<Schemas["BenchView"]>();
   const [dialog, setDialog] = useState<DialogName>();
   const [part, setPart] = useSearchIndex("part");
   useUndoKeys(editor);
@@ -145,7 +146,13 @@ function LayoutEditor({ name }: { name: string }) {
                 onChange={(title) => editor.change({ ...layout, title })}
                 hint={`${plural(layout.recordTypes.length, "record type")}, known as ${name}`}
               />
-              <LayoutForm layout={layout} put={editor.change} light={light} setLight={setLight} />
+              <LayoutForm
+                layout={layout}
+                put={editor.change}
+                light={light}
+                setLight={setLight}
+                counts={seen?.preview.types}
+              />
             </>
           ) : (
             <LayoutChecks layout={layout} put={editor.change} />
@@ -168,6 +175,7 @@ function LayoutEditor({ name }: { name: string }) {
           setLight={setLight}
           giveSample={(file) => giveSample.mutate(file)}
           empty={noSample}
+          onSeen={setSeen}
           extra={
             xml && view.sampleName
               ? {

@@ -17,11 +17,12 @@ type Props = {
   /** Goes to a field that was looked for. */
   onField?: (type: number, field: number) => void;
   note?: (type: RecordType) => string | undefined;
+  isShown?: (type: number) => boolean;
   children?: ReactNode;
 };
 
 /** One of the record types of a layout; of many, with a search for types and fields. */
-export function TypeChoice({ label, types, value, onChange, onField, note, children }: Props) {
+export function TypeChoice({ label, types, value, onChange, onField, note, isShown = () => true, children }: Props) {
   const [wanted, setWanted] = useState("");
   if (types.length <= side)
     return (
@@ -29,7 +30,7 @@ export function TypeChoice({ label, types, value, onChange, onField, note, child
         label={label}
         value={value}
         onChange={onChange}
-        chips={types.map((t, i) => ({ value: i, label: t.name, note: note?.(t) }))}
+        chips={types.map((t, i) => ({ value: i, label: t.name, note: note?.(t) })).filter((c) => isShown(c.value))}
       >
         {children}
       </Chips>
@@ -43,10 +44,11 @@ export function TypeChoice({ label, types, value, onChange, onField, note, child
           className="min-w-0 flex-1"
           value={String(value)}
           onChange={(v) => onChange(Number(v))}
-          options={types.map((t, i) => ({
-            value: String(i),
-            label: `${"\u2003".repeat(depth(types, t))}${t.name} (${t.fields.length})`,
-          }))}
+          options={types.flatMap((t, i) =>
+            isShown(i)
+              ? [{ value: String(i), label: `${"\u2003".repeat(depth(types, t))}${t.name} (${t.fields.length})` }]
+              : [],
+          )}
         />
         {children}
       </div>

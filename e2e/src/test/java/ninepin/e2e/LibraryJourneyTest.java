@@ -107,6 +107,63 @@ class LibraryJourneyTest {
     }
 
     @Test
+    void a_layout_of_many_record_types_is_searched_and_cut_down_to_what_its_sample_uses() throws IOException {
+        Page page = demo.signedIn(1024, 768, "dark");
+        page.navigate(demo.address() + "/layouts");
+        page.getByRole(AriaRole.BUTTON, named("New layout")).click();
+        page.getByLabel("Files", new Page.GetByLabelOptions().setExact(true)).setInputFiles(pastureSchema());
+        assertThat(page.getByRole(AriaRole.REGION, named("Proposed layout"))).containsText("pasture20");
+        page.getByLabel("Title").fill("Pastures");
+        page.getByRole(AriaRole.BUTTON, named("Make the layout")).click();
+        page.waitForURL("**/layouts/pastures*");
+
+        page.getByLabel("Find a field").fill("fence17");
+        page.getByRole(AriaRole.LIST, named("Fields found"))
+                .getByRole(AriaRole.BUTTON)
+                .click();
+        assertThat(page.getByText("Records of pasture17")).isVisible();
+        assertThat(page.getByLabel("Only what the sample uses")).hasCount(0);
+
+        Path sample = Files.createTempFile("pastures", ".xml");
+        Files.writeString(
+                sample,
+                "<farm no=\"7\"><pasture2 no=\"1\"><fence2>12</fence2></pasture2><pasture5 no=\"2\"/><pasture5 no=\"3\"/></farm>");
+        page.getByLabel("Sample", new Page.GetByLabelOptions().setExact(true)).setInputFiles(sample);
+        page.getByLabel("Only what the sample uses").check();
+        Locator types = page.getByLabel("Record types of the layout");
+        // The record type that is open stays in sight.
+        assertThat(types.locator("option"))
+                .hasText(new String[] {"farm (1)", "pasture2 (2)", "pasture5 (2)", "pasture17 (2)"});
+        noViolations(page);
+        page.getByRole(AriaRole.BUTTON, named("Remove the other 18 record types and 37 fields"))
+                .click();
+        kept(page);
+        Locator few = page.getByRole(AriaRole.GROUP, named("Record types of the layout"));
+        assertThat(few).containsText("farm");
+        few.getByRole(AriaRole.BUTTON, inExactly("pasture5")).click();
+        assertThat(page.getByRole(AriaRole.TABLE).first()).not().containsText("fence5");
+        assertThat(page.getByLabel("Only what the sample uses")).hasCount(0);
+        noViolations(page);
+    }
+
+    private static Path pastureSchema() throws IOException {
+        StringBuilder pastures = new StringBuilder();
+        for (int i = 1; i <= 20; i++) {
+            pastures.append(
+                    "<xs:element name='pasture%d' minOccurs='0' maxOccurs='unbounded'><xs:complexType><xs:sequence>"
+                                    .formatted(i)
+                            + "<xs:element name='fence%d' type='xs:int' minOccurs='0'/></xs:sequence>".formatted(i)
+                            + "<xs:attribute name='no' type='xs:int'/></xs:complexType></xs:element>");
+        }
+        Path schema = Files.createTempFile("pastures", ".xsd");
+        return Files.writeString(
+                schema,
+                "<xs:schema xmlns:xs='http://www.w3.org/2001/XMLSchema'><xs:element name='farm'><xs:complexType><xs:sequence>"
+                        + pastures
+                        + "</xs:sequence><xs:attribute name='no' type='xs:int'/></xs:complexType></xs:element></xs:schema>");
+    }
+
+    @Test
     void a_change_says_which_jobs_it_touches_and_reaches_their_drafts_only() {
         Page page = demo.signedIn(1280, 800, "light");
         page.navigate(demo.address() + "/layouts/quality-results");

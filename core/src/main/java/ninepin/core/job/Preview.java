@@ -92,8 +92,9 @@ public record Preview(
      * @param name its name
      * @param fields the names of its fields
      * @param records how many records of it there are in the sample
+     * @param filled for each field how many of them have a value in it, be it a wrong one
      */
-    public record TypeCount(String name, List<String> fields, long records) {}
+    public record TypeCount(String name, List<String> fields, long records, List<Long> filled) {}
 
     /**
      * A delivery.

@@ -2,6 +2,7 @@ package ninepin.core.job;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -76,6 +77,9 @@ public final class Previewer implements RowSink {
     private final RowBuffer[] buffers;
     private final List<List<Integer>> recordsOfRows = new ArrayList<>();
     private final long[] seen;
+    /** For each record type and field how many records have a value in it. */
+    private final long[][] filled;
+
     private final long[] made;
     private final long[] laneDocuments;
     private final long[] laneRecords;
@@ -113,6 +117,9 @@ public final class Previewer implements RowSink {
             recordsOfRows.add(new ArrayList<>());
         }
         this.seen = new long[layout.recordTypes().size()];
+        this.filled = layout.recordTypes().stream()
+                .map(t -> new long[t.fields().size()])
+                .toArray(long[][]::new);
         this.made = new long[tables];
         this.laneDocuments = new long[plan.lanes().lanes().size()];
         this.laneRecords = new long[laneDocuments.length];
@@ -229,7 +236,8 @@ public final class Previewer implements RowSink {
                         layout.recordTypes().get(t).fields().stream()
                                 .map(Field::name)
                                 .toList(),
-                        seen[t]))
+                        seen[t],
+                        Arrays.stream(filled[t]).boxed().toList()))
                 .toList();
     }
 
@@ -290,6 +298,9 @@ public final class Previewer implements RowSink {
 
     /** Keeps what is shown of a record while it is at hand. */
     private void watch(RawRecord record, OpenDocument.Entry entry) {
+        if (record.fault() == null) {
+            countValues(record.type());
+        }
         if (!isShown()) {
             return;
         }
@@ -299,6 +310,19 @@ public final class Previewer implements RowSink {
             texts.placeInside(shown.get(0).cells(), stream.document().get(0).offset(), record, of.cells());
         }
         shown.put(place, of);
+    }
+
+    /** A field that a finding names has a value too, though a wrong one. */
+    private void countValues(int type) {
+        Value[] values = checker.values()[type];
+        List<Field> fields = layout.recordTypes().get(type).fields();
+        for (int f = 0; f < values.length; f++) {
+            String name = fields.get(f).name();
+            if (!values[f].isNull()
+                    || checker.findings().stream().anyMatch(x -> name.equals(x.field()) && x.length() > 0)) {
+                filled[type][f]++;
+            }
+        }
     }
 
     private Shown shown(RawRecord record) {

@@ -68,6 +68,24 @@ class PreviewerTest {
     }
 
     @Test
+    void it_is_counted_how_many_records_have_a_value_in_a_field() throws IOException {
+        Layout layout = Definitions.layout(
+                """
+                {"name": "herds", "format": {"kind": "delimited", "delimiter": ",", "header": false},
+                 "recordTypes": [
+                   {"name": "farm", "when": {"by": "tag", "column": 1, "values": ["F"]}, "fields": [
+                     {"name": "number", "column": 2, "type": {"is": "integer"}},
+                     {"name": "note", "column": 3, "type": {"is": "text", "length": 20}}]},
+                   {"name": "cow", "when": {"by": "tag", "column": 1, "values": ["C"]}, "fields": [
+                     {"name": "ear", "column": 2, "type": {"is": "text", "length": 20}}]}]}""");
+        Preview p = preview(layout, "F,7,\nF,seven,\nF,,\n", 1, 1);
+        assertThat(p.types())
+                .containsExactly(
+                        new Preview.TypeCount("farm", List.of("number", "note"), 3, List.of(2L, 0L)),
+                        new Preview.TypeCount("cow", List.of("ear"), 0, List.of(0L)));
+    }
+
+    @Test
     void a_sample_that_cannot_be_read_is_shown_with_the_reason() throws IOException {
         Preview p = preview(Quality.layout(), "Sample,Farm\r\na,b\r\n", 1, 10);
         assertThat(p.opening().message()).contains("[HDR-02]");

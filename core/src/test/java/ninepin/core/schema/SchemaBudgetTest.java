@@ -11,6 +11,8 @@ import ninepin.core.infer.Proposal;
 import ninepin.core.infer.schema.SchemaLayout;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Field;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
 import ninepin.core.layout.SchemaDocument;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -108,6 +110,39 @@ class SchemaBudgetTest {
                 .extracting(Field::path)
                 .contains("@at");
         assertThat(proposal.guesses()).anyMatch(g -> g.part().equals("left out"));
+    }
+
+    /** A document whose lines come last, behind much that few documents have. */
+    @Test
+    void of_more_than_there_is_room_for_what_every_document_has_is_taken() {
+        String attributes = IntStream.range(0, 20)
+                .mapToObj(a -> "<xs:attribute name='a" + a + "'/>")
+                .collect(Collectors.joining());
+        String values = IntStream.range(0, 30)
+                .mapToObj(e -> "<xs:element name='v" + e + "' type='value' minOccurs='0'/>")
+                .collect(Collectors.joining());
+        String details = IntStream.range(0, 40)
+                .mapToObj(d -> "<xs:element name='d" + d + "' type='detail' minOccurs='0'/>")
+                .collect(Collectors.joining());
+        List<SchemaDocument> schema =
+                schema("<xs:complexType name='value'><xs:simpleContent><xs:extension base='xs:string'>" + attributes
+                        + "</xs:extension></xs:simpleContent></xs:complexType>"
+                        + "<xs:complexType name='detail'><xs:sequence>" + values + "</xs:sequence></xs:complexType>"
+                        + "<xs:element name='bill'><xs:complexType><xs:sequence>" + details
+                        + "<xs:element name='buyer'><xs:complexType><xs:sequence><xs:element name='herd'><xs:complexType>"
+                        + "<xs:sequence><xs:element name='no' type='xs:string'/></xs:sequence></xs:complexType></xs:element>"
+                        + "</xs:sequence></xs:complexType></xs:element>"
+                        + "<xs:element name='line' maxOccurs='unbounded'><xs:complexType><xs:sequence>"
+                        + "<xs:element name='litres' type='xs:int'/><xs:element name='note' type='value' minOccurs='0'/>"
+                        + "</xs:sequence></xs:complexType></xs:element>"
+                        + "</xs:sequence></xs:complexType></xs:element>");
+        Layout layout = SchemaLayout.propose(schema, "bill", "Bill").layout();
+        assertThat(layout.recordTypes()).extracting(RecordType::name).containsExactly("bill", "line");
+        assertThat(layout.recordTypes().get(0).fields())
+                .extracting(Field::path)
+                .hasSizeGreaterThan(900)
+                .contains("buyer/herd/no", "d0/v0", "d9/v29");
+        assertThat(layout.recordTypes().get(1).fields()).extracting(Field::path).contains("litres", "note");
     }
 
     @ParameterizedTest

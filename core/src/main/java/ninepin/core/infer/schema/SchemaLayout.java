@@ -1,10 +1,10 @@
 package ninepin.core.infer.schema;
 
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.PriorityQueue;
 import java.util.Queue;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -35,8 +35,9 @@ import ninepin.core.schema.Schema.Component;
 
 /**
  * Makes the layout of an XML file of its schema: the outermost element and those that may repeat are record types, what
- * stands once in them are their fields, with types, occurrence, enumerations and patterns as checks. Goes from the outside
- * in, level by level, so that of a schema that describes more than a layout has room for the nearest is taken.
+ * stands once in them are their fields, with types, occurrence, enumerations and patterns as checks. Of a schema that
+ * describes more than a layout has room for, what is nearest to the outermost element is taken, with what is required before
+ * what is optional, and values before optional attributes.
  */
 public final class SchemaLayout {
 
@@ -50,6 +51,12 @@ public final class SchemaLayout {
     private static final int MOST_OPEN = 20_000;
 
     private static final int DEEPEST = 64;
+
+    // What is taken first of more than there is room for: what each document has, then what some have, level by level.
+    private static final int COST_OF_REQUIRED = 1;
+    private static final int COST_OF_OPTIONAL = 2;
+    private static final int COST_OF_ATTRIBUTES = 4;
+
     /** The most places at which is asked whether a type may stand in itself once more. */
     private static final int MOST_CHOICES = 20;
 
@@ -131,7 +138,22 @@ public final class SchemaLayout {
     private record Place(
             Component element, String path, String whole, String order, boolean required, List<Component> types) {}
 
-    private record Open(Made made, Place place) {}
+    /** What of a place is looked at: all but its optional attributes, or those. */
+    private enum Part {
+        VALUES,
+        OPTIONAL_ATTRIBUTES
+    }
+
+    /**
+     * A part of a place that waits to be looked at.
+     *
+     * @param cost how far from the centre of the document it is; the nearest is looked at first
+     * @param number tells apart what is as near
+     */
+    private record Open(Made made, Place place, Part part, int cost, int number) {
+        static final Comparator<Open> NEAREST =
+                Comparator.comparingInt(Open::cost).thenComparingInt(Open::number);
+    }
 
     private final Schema schema;
     private final SchemaContent content;
@@ -142,13 +164,14 @@ public final class SchemaLayout {
     private final Prefixes prefixes = new Prefixes();
     private final List<Made> types = new ArrayList<>();
 
-    private final Queue<Open> open = new ArrayDeque<>();
+    private final Queue<Open> open = new PriorityQueue<>(Open.NEAREST);
     private final List<Guess> guesses = new ArrayList<>();
     private final List<Proposal.Alternative> choices = new ArrayList<>();
     /** The first elements for which there was no room. */
     private final List<String> beyond = new ArrayList<>();
 
     private int fields;
+    private int opened;
     private int steps;
     private int inThemselves;
 
@@ -191,10 +214,16 @@ public final class SchemaLayout {
         Name root = root();
         Particle outer = new Particle(root, schema.elements().get(root), 1, 1, false);
         Place place = new Place(outer.declaration(), "", "/" + prefixed(root), "", true, List.of());
-        Made outermost = addType(null, outer, place);
-        while (!open.isEmpty() && fields < MOST_FIELDS && steps < MOST_STEPS) {
+        Made outermost = addType(null, outer, place, 0);
+        while (!open.isEmpty() && fields < MOST_FIELDS) {
             Open next = open.poll();
-            look(next.made, next.place);
+            if (next.part == Part.OPTIONAL_ATTRIBUTES) {
+                takeAttributes(next.made, next.place, false);
+            } else if (steps < MOST_STEPS) {
+                look(next);
+            } else {
+                leaveOut(next.place.whole);
+            }
         }
         tellLeftOut();
         if (isList(outermost)) {
@@ -309,18 +338,17 @@ public final class SchemaLayout {
     }
 
     /** Takes the values of a place, and opens those below it. */
-    private void look(Made made, Place at) {
-        for (Attribute attribute : content.attributes(at.element)) {
-            String name = "@" + prefixed(attribute.name());
-            if (isUsed(at.whole + "/" + name)) {
-                boolean required = at.required && attribute.required();
-                add(made, at.path + name, attribute.facets(), required, at.order);
-            }
+    private void look(Open next) {
+        Made made = next.made;
+        Place at = next.place;
+        takeAttributes(made, at, true);
+        if (content.attributes(at.element).stream().anyMatch(a -> !a.required()) && open.size() < MOST_OPEN) {
+            open.add(new Open(made, at, Part.OPTIONAL_ATTRIBUTES, next.cost + COST_OF_ATTRIBUTES, opened++));
         }
         Facets text = content.textOf(at.element);
         if (text != null) {
             String own = at.path.isEmpty() ? "." : at.path.substring(0, at.path.length() - 1);
-            add(made, own, text, at.required, at.order);
+            add(made, own, text, at.required, at.order + "!1");
         }
         Component type = content.typeOf(at.element);
         List<Component> onTheWay = type == null ? at.types : with(at.types, type);
@@ -339,12 +367,25 @@ public final class SchemaLayout {
                 continue;
             }
             List<Component> types = taken.contains(ONCE_MORE + whole) ? List.of() : onTheWay;
+            int cost = next.cost + (child.required() ? COST_OF_REQUIRED : COST_OF_OPTIONAL);
             if (child.repeats()) {
-                addType(made, child, new Place(child.declaration(), "", whole, order, true, types));
+                addType(made, child, new Place(child.declaration(), "", whole, order, true, types), cost);
             } else {
                 boolean required = at.required && child.required();
-                open.add(new Open(
-                        made, new Place(child.declaration(), at.path + name + "/", whole, order, required, types)));
+                Place below = new Place(child.declaration(), at.path + name + "/", whole, order, required, types);
+                open.add(new Open(made, below, Part.VALUES, cost, opened++));
+            }
+        }
+    }
+
+    /** Takes the attributes of a place that are required, or those that are not. */
+    private void takeAttributes(Made made, Place at, boolean required) {
+        int n = 0;
+        for (Attribute attribute : content.attributes(at.element)) {
+            String name = "@" + prefixed(attribute.name());
+            String order = at.order + String.format("!0%04d", n++);
+            if (attribute.required() == required && isUsed(at.whole + "/" + name)) {
+                add(made, at.path + name, attribute.facets(), at.required && required, order);
             }
         }
     }
@@ -390,7 +431,14 @@ public final class SchemaLayout {
                     Sureness.UNSURE,
                     "They may stand in each other without end; below is chosen which to take once more."));
         }
-        open.forEach(o -> leaveOut(o.place.whole));
+        open.stream()
+                .filter(o -> o.part == Part.VALUES)
+                .sorted(Open.NEAREST)
+                .limit(MOST_NAMED)
+                .forEach(o -> leaveOut(o.place.whole));
+        if (beyond.isEmpty() && !open.isEmpty()) {
+            leaveOut("optional attributes of " + open.peek().place.whole);
+        }
         if (!beyond.isEmpty()) {
             String first = String.join(", ", beyond);
             guesses.add(new Guess(
@@ -407,15 +455,15 @@ public final class SchemaLayout {
         }
     }
 
-    private Made addType(Made around, Particle of, Place place) {
+    private Made addType(Made around, Particle of, Place place, int cost) {
         Made made = new Made(around, of, place);
         types.add(made);
-        open.add(new Open(made, place));
+        open.add(new Open(made, place, Part.VALUES, cost, opened++));
         return made;
     }
 
     private void add(Made made, String path, Facets facets, boolean required, String order) {
-        made.fields.add(new Found(path, facets, required, order + String.format("!%04d", made.fields.size())));
+        made.fields.add(new Found(path, facets, required, order));
         fields++;
     }
 

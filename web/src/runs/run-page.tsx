@@ -327,6 +327,11 @@ function Progress({ run }: { run: Schemas["RunView"] }) {
       >
         <div className="h-full bg-slate transition-[width]" style={{ width: `${share}%` }} />
       </div>
+      {run.waitsFor && (
+        <p className="mt-1 text-sm text-ochre" role="status">
+          Waiting. {run.waitsFor}
+        </p>
+      )}
       <p className="mt-1 text-sm text-faint">
         {sorting
           ? `${run.undoes ? "Reading the file again" : "Sorting the records by their documents"}: ${share.toFixed(0)} %`
@@ -334,6 +339,7 @@ function Progress({ run }: { run: Schemas["RunView"] }) {
             ? "Read to its end; deliveries are still under way."
             : `${share.toFixed(0)} %, ${count(run.perSecond)} records a second`}
         {!sorting &&
+          !run.waitsFor &&
           share < 100 &&
           run.secondsLeft >= 0 &&
           `, about ${duration(Math.max(1, run.secondsLeft) * 1000)} left`}

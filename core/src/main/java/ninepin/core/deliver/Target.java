@@ -23,6 +23,11 @@ public interface Target extends AutoCloseable {
     /** A lane of its own for the calling thread. */
     Lane lane() throws TargetException;
 
+    /** What the target is waiting for at this moment, in a sentence; null while it gets on. Asked by any thread. */
+    default String waitsFor() {
+        return null;
+    }
+
     @Override
     void close();
 

@@ -6,6 +6,7 @@ import java.util.function.Function;
 import java.util.stream.Stream;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
+import ninepin.core.deliver.Target;
 import ninepin.core.run.Legs;
 import ninepin.core.run.RunListener;
 
@@ -18,6 +19,8 @@ final class LiveRun {
         private volatile Mark mark;
         /** How far the file has been looked at, which is more than is committed while it is delivered whole. */
         private volatile Mark seen;
+
+        private volatile Target target;
 
         @Override
         public void gathering(int percent) {
@@ -138,9 +141,21 @@ final class LiveRun {
         places[leg].ended(at);
     }
 
-    /** What listens to a place. */
-    RunListener leg(int number) {
+    /** What listens to a place, while it is delivered to its target. */
+    RunListener leg(int number, Target target) {
+        places[number].target = target;
         return places[number];
+    }
+
+    /** What a place is waiting for, in a sentence; null while all of them get on. */
+    String waitsFor() {
+        return Arrays.stream(places)
+                .map(p -> p.target)
+                .filter(Objects::nonNull)
+                .map(Target::waitsFor)
+                .filter(Objects::nonNull)
+                .findFirst()
+                .orElse(null);
     }
 
     /** How far the file is sorted, in per cent; -1 where it is not being sorted. */

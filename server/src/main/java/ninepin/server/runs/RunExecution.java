@@ -223,7 +223,7 @@ class RunExecution {
         try (Target target = targets.of(leg, definition.job(), context.facts(), key, journal, stop)) {
             RunPlan plan = definition.job().plan(definition.layout(), context, accepted(row), leg);
             TakeUp as = TakeUp.ofOwner(row.epoch());
-            return new Run(plan, file, journal, target, live.leg(leg.number()), stop, as).execute();
+            return new Run(plan, file, journal, target, live.leg(leg.number(), target), stop, as).execute();
         } catch (ErrorResponseException e) {
             // The connection of this place is not there; the others may be.
             return RunOutcome.unusable("DBS-10", e.getBody().getDetail());

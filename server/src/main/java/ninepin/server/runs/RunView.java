@@ -18,6 +18,7 @@ import ninepin.server.runs.RunMapper.RunRow;
  * @param undoes the run that it takes back, or null
  * @param open records that some of its places have taken and others have not come to yet
  * @param gathering how far the file is sorted before anything is delivered, in per cent; -1 where it is not
+ * @param waitsFor what a run that is under way waits for, in a sentence, such as an application that does not answer; else null
  */
 public record RunView(
         long id,
@@ -46,6 +47,7 @@ public record RunView(
         long perSecond,
         long secondsLeft,
         int gathering,
+        String waitsFor,
         Long parentRun,
         Instant resumeAt,
         Long undoes) {
@@ -83,6 +85,7 @@ public record RunView(
                 live == null ? 0 : live.perSecond(),
                 live == null ? -1 : live.secondsLeft(r.fileSize()),
                 live == null ? -1 : live.gathering(),
+                live == null ? null : live.waitsFor(),
                 r.parentRun(),
                 r.state() == RunState.PAUSED ? r.resumeAt() : null,
                 r.undoes());

@@ -50,6 +50,7 @@ class RunReportTest {
                 -1,
                 null,
                 null,
+                null,
                 null);
     }
 

@@ -61,6 +61,8 @@ public final class ApplicationTarget implements Target {
     /** What was sent together since the last commit; null where each document goes alone. */
     private SentTogether sent;
 
+    private volatile String waitsFor;
+
     /**
      * @param loads the deliveries, all of them to one operation; rows go to them in this order
      * @param runKey what the run is known by to the application, at most 64 ASCII characters
@@ -172,13 +174,18 @@ public final class ApplicationTarget implements Target {
     }
 
     @Override
+    public String waitsFor() {
+        return waitsFor;
+    }
+
+    @Override
     public int lanes() {
         return 1;
     }
 
     @Override
     public Lane lane() throws TargetException {
-        return new ApplicationLane(new Caller(address, patience, stop), kept.again());
+        return new ApplicationLane(new Caller(address, patience, stop, why -> waitsFor = why), kept.again());
     }
 
     @Override

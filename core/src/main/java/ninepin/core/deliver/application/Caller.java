@@ -3,6 +3,7 @@ package ninepin.core.deliver.application;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.ConnectException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -25,6 +26,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
 import javax.net.ssl.KeyManagerFactory;
 import javax.net.ssl.SSLContext;
 import ninepin.core.deliver.TargetException;
@@ -46,16 +48,20 @@ final class Caller {
     private final Patience patience;
     private final BooleanSupplier stop;
     private final HttpClient client;
+    private final Consumer<String> waiting;
     private final AtomicLong again = new AtomicLong();
 
     /**
      * @param stop whether a person has asked to stop, which ends a wait
+     * @param waiting told why a request has to be sent again, before each wait; told null when it is answered
      * @throws TargetException where the certificate cannot be read
      */
-    Caller(ApplicationAddress address, Patience patience, BooleanSupplier stop) throws TargetException {
+    Caller(ApplicationAddress address, Patience patience, BooleanSupplier stop, Consumer<String> waiting)
+            throws TargetException {
         this.address = address;
         this.patience = patience;
         this.stop = stop;
+        this.waiting = waiting;
         HttpClient.Builder builder = HttpClient.newBuilder()
                 .version(HttpClient.Version.HTTP_1_1)
                 .connectTimeout(Duration.ofSeconds(10))
@@ -101,18 +107,23 @@ final class Caller {
                 HttpResponse<byte[]> response = exchange(request);
                 Answer answer = new Answer(response.statusCode(), response.body());
                 if (!answer.later()) {
+                    waiting.accept(null);
                     return answer;
                 }
                 asked = retryAfter(response.headers().firstValue("Retry-After"));
-                trouble = "it answers " + answer.status() + ": "
+                trouble = address.name() + " does not take a document: it answers " + answer.status() + ": "
                         + answer.complaints().get(0).words();
+            } catch (ConnectException e) {
+                trouble = address.name() + " cannot be reached";
             } catch (IOException e) {
-                trouble = e.getMessage() == null ? "it cannot be reached" : e.getMessage();
+                trouble = address.name() + " does not answer a document: "
+                        + (e.getMessage() == null ? "the connection was cut" : e.getMessage());
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
                 throw stopped();
             }
             if (sent < patience.tries()) {
+                waiting.accept(trouble + ". Tried " + sent + " of " + patience.tries() + " times.");
                 pause(patience.wait(sent, asked));
                 again.incrementAndGet();
             }
@@ -120,8 +131,7 @@ final class Caller {
         throw new TargetException(
                 Kind.AWAY,
                 "APP-02",
-                address.name() + " did not take a document, which was sent " + patience.tries() + " times: " + trouble
-                        + ". What is committed stays.",
+                trouble + ". Tried " + patience.tries() + " times. What is committed stays.",
                 null);
     }
 

@@ -10,8 +10,10 @@ import java.time.Duration;
 import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicBoolean;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Batch;
@@ -310,7 +312,48 @@ class ApplicationTargetTest {
         TargetException trouble = catchThrowableOfType(TargetException.class, () -> load(batch(1)));
 
         assertThat(trouble.code()).isEqualTo("APP-02");
-        assertThat(trouble).hasMessageContaining("sent 4 times").hasMessageContaining("What is committed stays");
+        assertThat(trouble)
+                .hasMessageStartingWith("Orders does not take a document: it answers 503")
+                .hasMessageContaining("Tried 4 times. What is committed stays");
+    }
+
+    @Test
+    void an_application_that_is_not_there_cannot_be_reached() {
+        server.close();
+
+        TargetException trouble = catchThrowableOfType(TargetException.class, () -> load(batch(1)));
+
+        assertThat(trouble.code()).isEqualTo("APP-02");
+        assertThat(trouble).hasMessageStartingWith("Orders cannot be reached. Tried 4 times.");
+    }
+
+    @Test
+    void while_it_waits_it_says_for_what() throws Exception {
+        server.answers(new Reply(503, "", Map.of("Retry-After", "1")), Reply.of(200, "{\"id\":\"A1\"}"));
+        try (ApplicationTarget target = target("application/json")) {
+            target.takeUp(TakeUp.ALONE);
+            assertThat(target.waitsFor()).isNull();
+            try (Target.Lane lane = target.lane()) {
+                CompletableFuture<Void> loading = CompletableFuture.runAsync(() -> {
+                    try {
+                        lane.load(batch(1));
+                    } catch (TargetException e) {
+                        throw new IllegalStateException(e);
+                    }
+                });
+                List<String> said = new ArrayList<>();
+                while (!loading.isDone()) {
+                    said.add(target.waitsFor());
+                    Thread.sleep(5);
+                }
+                loading.join();
+                assertThat(said)
+                        .anyMatch(w -> w != null
+                                && w.startsWith("Orders does not take a document: it answers 503")
+                                && w.endsWith("Tried 1 of 4 times."));
+                assertThat(target.waitsFor()).isNull();
+            }
+        }
     }
 
     @Test

@@ -8,9 +8,14 @@ import java.util.Set;
 /** Tells faults of the database that Ninepin keeps its own tables in from faults of Ninepin. */
 public final class OwnDatabase {
 
-    /** What people are told while it is away. */
-    public static final String AWAY =
+    private static final String AWAY =
             "Ninepin's own database does not answer. Runs and pages go on by themselves when it is back.";
+
+    private static final String FULL =
+            "The disk of Ninepin's own database is full. Make room: runs and pages then go on by" + " themselves.";
+
+    /** The error numbers of a disk or a table without room. */
+    private static final Set<Integer> NO_ROOM = Set.of(3, 1021, 1114);
 
     /**
      * No room, a dead lock, a lock that was waited for too long, a connection that was ended or broke, a server that is
@@ -35,6 +40,16 @@ public final class OwnDatabase {
             }
         }
         return false;
+    }
+
+    /** What people are told of it while something fails as {@link #isAway} says. */
+    public static String words(Throwable e) {
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof SQLException sql && NO_ROOM.contains(sql.getErrorCode())) {
+                return FULL;
+            }
+        }
+        return AWAY;
     }
 
     private static boolean isAway(SQLException e) {

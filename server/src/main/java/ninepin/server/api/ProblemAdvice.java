@@ -113,7 +113,7 @@ class ProblemAdvice {
         if (OwnDatabase.isAway(e)) {
             LOG.warn("Ninepin's own database does not answer: {}", e.toString());
             return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
-                    .body(Problems.detail(HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY));
+                    .body(Problems.detail(HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.words(e)));
         }
         if (isOfOneWhoLeft(e)) {
             LOG.debug("Nobody waits for the answer any more: {}", e.toString());

@@ -180,7 +180,7 @@ class RunQueue {
                 return RunEnd.of(
                                 RunChange.PAUSE,
                                 "RUN-06",
-                                "Ninepin's own database did not answer. The run goes on by itself from the last commit.")
+                                OwnDatabase.words(e) + " This run goes on from its last commit.")
                         .asked(mine.stopRequested(), mine.handedOver());
             }
             LOG.error("Run {} broke off", row.id(), e);

@@ -24,7 +24,7 @@ final class Refusals {
             response.setHeader(HttpHeaders.RETRY_AFTER, String.valueOf(slowed.seconds()));
             write(response, HttpStatus.TOO_MANY_REQUESTS, e.getMessage());
         } else if (OwnDatabase.isAway(e)) {
-            write(response, HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY);
+            write(response, HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.words(e));
         } else {
             // Without a body, and without asking for a password: a browser would open a dialog of its own.
             response.setStatus(HttpStatus.UNAUTHORIZED.value());

@@ -107,7 +107,7 @@ class SessionController {
             if (!OwnDatabase.isAway(e)) {
                 throw e;
             }
-            Refusals.write(response, HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.AWAY);
+            Refusals.write(response, HttpStatus.SERVICE_UNAVAILABLE, OwnDatabase.words(e));
             return;
         }
         if (request.getSession(false) != null) {

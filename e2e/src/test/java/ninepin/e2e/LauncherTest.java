@@ -189,6 +189,15 @@ class LauncherTest {
         assertThat(said).contains("Running already.");
         assertThat(pid("app.pid")).isEqualTo(first);
 
+        // As at the reboot of a machine: all are told to end at once, and the next start comes before they have.
+        new ProcessBuilder("kill", "-TERM", String.valueOf(first), String.valueOf(pid("database/pid")))
+                .start()
+                .waitFor();
+        assertThat(ninepin("start", "--port", wanted)).as(said).isZero();
+        assertThat(signIn()).isEqualTo(200);
+        assertThat(pid("app.pid")).isNotEqualTo(first);
+        first = pid("app.pid");
+
         kill(first);
         assertThat(ninepin("start", "--port", wanted)).as(said).isZero();
         assertThat(signIn()).isEqualTo(200);

@@ -6,6 +6,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.UUID;
 import ninepin.server.config.NinepinSettings;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
@@ -15,12 +17,37 @@ import org.springframework.stereotype.Component;
 @Component
 class Node {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Node.class);
+
     private final String name;
     private final String owner;
+    /** The last process of this node that was told to end. */
+    private final String endedInOrder;
 
     Node(NinepinSettings settings) {
         this.name = name(settings.data().resolve("node"));
         this.owner = name + "/" + UUID.randomUUID();
+        Path ending = settings.data().resolve("ending");
+        this.endedInOrder = read(ending);
+        // It is written at once and needs no database, which may be ending too: at the reboot of a machine all end
+        // together.
+        Runtime.getRuntime().addShutdownHook(new Thread(() -> write(ending), "told to end"));
+    }
+
+    private void write(Path ending) {
+        try {
+            Files.writeString(ending, owner);
+        } catch (IOException e) {
+            LOG.warn("It cannot be written down that this process was told to end: {}", e.toString());
+        }
+    }
+
+    private static String read(Path ending) {
+        try {
+            return Files.exists(ending) ? Files.readString(ending).strip() : null;
+        } catch (IOException e) {
+            return null;
+        }
     }
 
     private static String name(Path file) {
@@ -38,6 +65,11 @@ class Node {
     /** What this process is known by as an owner of runs. */
     String owner() {
         return owner;
+    }
+
+    /** Whether an owner was the process before this one, and was told to end instead of being killed. */
+    boolean endedInOrder(String other) {
+        return other != null && other.equals(endedInOrder);
     }
 
     /** Whether an owner was an earlier process of this node. */

@@ -106,7 +106,7 @@ class RunKeeper {
     private void takeOver(RunRow row) {
         if (row.stopRequested()) {
             end(row, RunChange.STOP, "stopped", "Stopped on request. Restart to go on from here.");
-        } else if (row.takesBack() || restarts(row)) {
+        } else if (row.takesBack() || node.endedInOrder(row.owner()) || restarts(row)) {
             end(row, RunChange.RECOVER, "recovered", null);
             LOG.info("Run {} was under way when its process ended; it goes on.", row.id());
         } else {

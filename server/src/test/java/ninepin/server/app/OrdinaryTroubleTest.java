@@ -73,6 +73,19 @@ class OrdinaryTroubleTest {
                 .contains("handed over", "went on", "finished");
     }
 
+    /** The database ends before the application can record anything; a job asks for a person after a crash, which this is not. */
+    @Test
+    void a_reboot_in_which_all_end_at_once_is_a_non_event() throws Exception {
+        jobs.adds("rebooted", "\"afterCrash\":\"offer\"");
+        long run = jobs.give("rebooted", "large.csv", SmallJobs.lines(0, MANY));
+        jobs.awaitCommits(run, 2);
+        database.kill();
+        server.stop();
+        database.launch();
+        server.start();
+        delivered("rebooted", run, MANY);
+    }
+
     @Test
     void a_second_application_on_the_same_database_leaves_the_runs_of_the_first_alone() throws Exception {
         jobs.adds("shared", GOES_ON);

@@ -19,7 +19,7 @@ export function FieldRow({ field, format, lit, open, toggle, put, remove }: Prop
   return (
     <>
       <tr className={`border-b border-line ${lit ? "bg-pine-wash" : ""}`}>
-        <td className="py-1 pr-2">
+        <td className="min-w-26 py-1 pr-2">
           <button
             type="button"
             aria-expanded={open}

@@ -312,16 +312,17 @@ public final class Previewer implements RowSink {
         shown.put(place, of);
     }
 
-    /** A field that a finding names has a value too, though a wrong one. */
     private void countValues(int type) {
         Value[] values = checker.values()[type];
-        List<Field> fields = layout.recordTypes().get(type).fields();
         for (int f = 0; f < values.length; f++) {
+            filled[type][f] += values[f].isNull() ? 0 : 1;
+        }
+        // A wrong value is one too.
+        List<Field> fields = layout.recordTypes().get(type).fields();
+        for (int f = 0; !checker.findings().isEmpty() && f < values.length; f++) {
             String name = fields.get(f).name();
-            if (!values[f].isNull()
-                    || checker.findings().stream().anyMatch(x -> name.equals(x.field()) && x.length() > 0)) {
-                filled[type][f]++;
-            }
+            boolean wrong = checker.findings().stream().anyMatch(x -> name.equals(x.field()) && x.length() > 0);
+            filled[type][f] += wrong && values[f].isNull() ? 1 : 0;
         }
     }
 

@@ -12,7 +12,7 @@ public final class OwnDatabase {
             "Ninepin's own database does not answer. Runs and pages go on by themselves when it is back.";
 
     private static final String FULL =
-            "The disk of Ninepin's own database is full. Make room: runs and pages then go on by" + " themselves.";
+            "The disk of Ninepin's own database is full. Make room; runs and pages then go on by themselves.";
 
     /** The error numbers of a disk or a table without room. */
     private static final Set<Integer> NO_ROOM = Set.of(3, 1021, 1114);

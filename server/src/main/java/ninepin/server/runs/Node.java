@@ -35,6 +35,9 @@ class Node {
     }
 
     private void write(Path ending) {
+        if (!Files.isDirectory(ending.getParent())) {
+            return;
+        }
         try {
             Files.writeString(ending, owner);
         } catch (IOException e) {

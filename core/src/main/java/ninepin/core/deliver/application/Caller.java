@@ -6,6 +6,7 @@ import java.io.InputStream;
 import java.net.ConnectException;
 import java.net.URI;
 import java.net.http.HttpClient;
+import java.net.http.HttpConnectTimeoutException;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpTimeoutException;
@@ -53,7 +54,7 @@ final class Caller {
 
     /**
      * @param stop whether a person has asked to stop, which ends a wait
-     * @param waiting told why a request has to be sent again, before each wait; told null when it is answered
+     * @param waiting told why a request has to be sent again, before each wait; told null when nothing is waited for any more
      * @throws TargetException where the certificate cannot be read
      */
     Caller(ApplicationAddress address, Patience patience, BooleanSupplier stop, Consumer<String> waiting)
@@ -100,6 +101,14 @@ final class Caller {
     /** Sends a request until it is answered for good. */
     Answer send(Operation operation, List<Body> bodies, String key) throws TargetException {
         HttpRequest request = request(operation, bodies, key);
+        try {
+            return sendUntilAnswered(request);
+        } finally {
+            waiting.accept(null);
+        }
+    }
+
+    private Answer sendUntilAnswered(HttpRequest request) throws TargetException {
         String trouble = null;
         for (int sent = 1; sent <= patience.tries(); sent++) {
             Duration asked = null;
@@ -107,23 +116,22 @@ final class Caller {
                 HttpResponse<byte[]> response = exchange(request);
                 Answer answer = new Answer(response.statusCode(), response.body());
                 if (!answer.later()) {
-                    waiting.accept(null);
                     return answer;
                 }
                 asked = retryAfter(response.headers().firstValue("Retry-After"));
-                trouble = address.name() + " does not take a document: it answers " + answer.status() + ": "
+                trouble = " does not take a document: it answers " + answer.status() + ": "
                         + answer.complaints().get(0).words();
-            } catch (ConnectException e) {
-                trouble = address.name() + " cannot be reached";
+            } catch (ConnectException | HttpConnectTimeoutException e) {
+                trouble = " cannot be reached";
             } catch (IOException e) {
-                trouble = address.name() + " does not answer a document: "
+                trouble = " does not answer a document: "
                         + (e.getMessage() == null ? "the connection was cut" : e.getMessage());
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
                 throw stopped();
             }
             if (sent < patience.tries()) {
-                waiting.accept(trouble + ". Tried " + sent + " of " + patience.tries() + " times.");
+                waiting.accept(address.name() + trouble + ". Tried " + sent + " of " + patience.tries() + " times.");
                 pause(patience.wait(sent, asked));
                 again.incrementAndGet();
             }
@@ -131,7 +139,7 @@ final class Caller {
         throw new TargetException(
                 Kind.AWAY,
                 "APP-02",
-                trouble + ". Tried " + patience.tries() + " times. What is committed stays.",
+                address.name() + trouble + ". Tried " + patience.tries() + " times. What is committed stays.",
                 null);
     }
 

@@ -4,8 +4,10 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * Names of places in a tree: the name of the element or attribute there, and where several places have it, that of an
@@ -73,14 +75,14 @@ public final class DistinctNames {
     }
 
     private static List<String> numbered(List<String> names) {
-        List<String> unique = new ArrayList<>();
+        Set<String> unique = new LinkedHashSet<>();
+        Map<String, Integer> next = new HashMap<>();
         for (String name : names) {
             String candidate = name;
-            for (int n = 2; unique.contains(candidate); n++) {
-                candidate = name + n;
+            while (!unique.add(candidate)) {
+                candidate = name + next.merge(name, 2, (before, two) -> before + 1);
             }
-            unique.add(candidate);
         }
-        return unique;
+        return List.copyOf(unique);
     }
 }

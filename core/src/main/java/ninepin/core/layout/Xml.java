@@ -3,6 +3,7 @@ package ninepin.core.layout;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 
 /**
  * XML 1.0 after the W3C recommendation, without document type definitions and with nothing from outside. The encoding
@@ -22,6 +23,8 @@ public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) i
     static final String NAME =
             "[" + NAME_START + "][" + NAME_START + "\\-.0-9\\x{B7}\\x{300}-\\x{36F}\\x{203F}-\\x{2040}]*+";
 
+    private static final Pattern PREFIX = Pattern.compile(NAME);
+
     /** The prefix that stands for the namespace of XML itself and is never declared. */
     static final String OWN_PREFIX = "xml";
 
@@ -34,7 +37,7 @@ public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) i
         namespaces = namespaces == null ? Map.of() : new TreeMap<>(namespaces);
         schema = schema == null ? List.of() : List.copyOf(schema);
         namespaces.forEach((prefix, uri) -> {
-            if (!prefix.matches(NAME) || uri == null || uri.isBlank()) {
+            if (!PREFIX.matcher(prefix).matches() || uri == null || uri.isBlank()) {
                 throw new DefinitionException("format.namespaces", "\"" + prefix + "\" needs a prefix and a namespace");
             }
         });

@@ -80,11 +80,12 @@ public record RuleProbe(
      * A formula that is no rule: a condition of the job.
      *
      * @param of the record type from which it is seen; null for the first
-     * @param formula its text
+     * @param formula its text; empty where nothing is typed yet
      * @param any whether it may give any value, rather than be a condition
      */
     public record Asked(String of, String formula, Boolean any) {
         public Asked {
+            formula = formula == null ? "" : formula;
             any = any != null && any;
         }
     }

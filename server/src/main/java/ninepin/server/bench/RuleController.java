@@ -83,7 +83,11 @@ class RuleController {
         Layout layout = job.withChecks(Definitions.layout(asked.layout().toString()));
         String file = row.sampleName() == null ? "sample" : row.sampleName();
         ShapingContext context = contexts.sample(job, file, null).context();
-        List<RuleProbe.Asked> conditions = asked.conditions() == null ? List.of() : asked.conditions();
+        List<RuleProbe.Asked> conditions = asked.conditions() == null
+                ? List.of()
+                : asked.conditions().stream()
+                        .map(c -> c == null ? new RuleProbe.Asked(null, null, null) : c)
+                        .toList();
         Optional<Path> sample = jobs.sample(row);
         try (FileSource source = sample.isPresent() ? FileSource.open(sample.get()) : null) {
             return RuleProbe.ofDelivery(source, layout, job, context, asked.delivery(), asked.record(), conditions);

@@ -20,11 +20,6 @@ final class Undecodable {
         ByteBuffer in = ByteBuffer.wrap(bytes, from, to - from);
         decoder.decode(in, CharBuffer.allocate(to - from + 1), true);
         int at = Math.min(in.position(), to - 1);
-        return new Problem(
-                "CHR-01",
-                "text in " + charset.name(),
-                String.format(
-                        "Byte %d (0x%02X) is no character of it; check the charset of the layout.",
-                        at - from + 1, bytes[at] & 0xff));
+        return Problem.wrongByte(charset.name(), bytes[at], at - from);
     }
 }

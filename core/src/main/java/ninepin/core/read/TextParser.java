@@ -38,7 +38,9 @@ final class TextParser extends ValueParser {
             int bad = charset == FileCharset.UTF_8 ? Utf8.firstBad(bytes, from, to) : firstUndefined(bytes, from, to);
             if (bad >= 0) {
                 into.setNull();
-                return Utf8.isHalf(bytes, bad, to) ? half(bytes, from, bad) : wrongByte(bytes[bad], bad - from);
+                return Utf8.isHalf(bytes, bad, to)
+                        ? half(bytes, from, bad)
+                        : Problem.wrongByte(charset.label(), bytes[bad], bad - from);
             }
             if (charset == FileCharset.UTF_8) {
                 characters = Utf8.count(bytes, from, to);
@@ -86,13 +88,5 @@ final class TextParser extends ValueParser {
                 "text of whole characters",
                 "Character " + (Utf8.count(bytes, from, bad) + 1)
                         + " is half of one, as UTF-16 writes those beyond U+FFFF; its other half is missing.");
-    }
-
-    private Problem wrongByte(byte b, int at) {
-        return new Problem(
-                "CHR-01",
-                "text in " + charset.label(),
-                String.format(
-                        "Byte %d (0x%02X) is no character of it; check the charset of the layout.", at + 1, b & 0xff));
     }
 }

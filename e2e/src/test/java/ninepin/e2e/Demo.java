@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
@@ -30,6 +31,7 @@ final class Demo {
     private ConfigurableApplicationContext application;
     private int port;
     private final Browser browser;
+    private final List<BrowserContext> signedIn = new ArrayList<>();
 
     private Demo() {
         try {
@@ -113,6 +115,7 @@ final class Demo {
     Page signedIn(int width, int height, String theme) {
         BrowserContext context = browser.newContext(
                 new Browser.NewContextOptions().setViewportSize(width, height).setTimezoneId("UTC"));
+        signedIn.add(context);
         context.setDefaultTimeout(15_000);
         Page page = context.newPage();
         page.addInitScript("localStorage.setItem('theme', '" + theme + "')");
@@ -122,5 +125,22 @@ final class Demo {
         page.getByRole(com.microsoft.playwright.options.AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today"))
                 .waitFor();
         return page;
+    }
+
+    /** The windows of everybody who has signed in since the last call of {@link #closeWindows}. */
+    static List<Page> windows() {
+        return shared == null
+                ? List.of()
+                : shared.signedIn.stream()
+                        .flatMap(context -> context.pages().stream())
+                        .toList();
+    }
+
+    /** An open window goes on asking for news. */
+    static void closeWindows() {
+        if (shared != null) {
+            shared.signedIn.forEach(BrowserContext::close);
+            shared.signedIn.clear();
+        }
     }
 }

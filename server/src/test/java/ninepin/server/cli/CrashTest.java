@@ -42,7 +42,7 @@ class CrashTest {
     @Test
     @Timeout(value = 12, unit = TimeUnit.HOURS)
     void killed_at_any_instant_and_restarted_it_ends_as_if_nothing_had_happened() throws Exception {
-        storm(quality(Quality.job(Mode.ADD, null)), writeInput(LINES), Duration.ofSeconds(60));
+        storm(quality(Quality.job(Mode.ADD, null)), writeInput(LINES), Duration.ofSeconds(30));
     }
 
     /** Keys that are remembered from the start of the file, and counts of what was added, changed and left as it was. */
@@ -52,7 +52,7 @@ class CrashTest {
         storm(
                 quality(Quality.uniqueSampleAndTest(Quality.job(Mode.ADD_OR_CHANGE, null))),
                 writeInput(LINES / 4),
-                Duration.ofSeconds(20));
+                Duration.ofSeconds(15));
     }
 
     /** COPY into PostgreSQL, and what stands there changed by key. */
@@ -69,7 +69,7 @@ class CrashTest {
                                 + " 3, '2026-11-03', 'there', 7, n FROM generate_series(1, 5000) n"),
                 "SELECT COUNT(*), MD5(STRING_AGG(CONCAT_WS('|', sample, farm, test, value, taken_on, remark, line), ','"
                         + " ORDER BY sample, test)) FROM quality_result");
-        storm(subject, writeInput(LINES / 4), Duration.ofSeconds(20));
+        storm(subject, writeInput(LINES / 4), Duration.ofSeconds(15));
     }
 
     /** Parents and children in two tables, groups of them in a third, a trailer that is checked beforehand. */
@@ -88,7 +88,7 @@ class CrashTest {
                                 + " SUM(CRC32(CONCAT_WS('|', c.round_no, stop, farm, collected_at, c.litres, temperature,"
                                 + " r.litres, stops, valley, tanker, driver, route))) FROM collection c JOIN round r ON r.round_no = c.round_no"),
                 input,
-                Duration.ofSeconds(20));
+                Duration.ofSeconds(15));
     }
 
     /** Records gathered into documents by a key, with aggregates, lanes' way of counting, and what is set aside. */
@@ -104,7 +104,7 @@ class CrashTest {
                 "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', v.voucher_no, v.farm, farm_name, items, goods, file_line, article,"
                         + " article_group, debit, credit))) FROM voucher v JOIN voucher_line l ON l.voucher_no = v.voucher_no");
         supplies.statements().add("INSERT INTO farm (farm, name) SELECT seq, CONCAT('Farm ', seq) FROM seq_1_to_214");
-        storm(supplies, input, Duration.ofSeconds(20));
+        storm(supplies, input, Duration.ofSeconds(15));
     }
 
     /** Elements inside elements; a restart finds its way without the bytes before it being delivered again. */
@@ -121,7 +121,7 @@ class CrashTest {
                         "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', f.farm, name, valley, organic, member_since, breed, cows,"
                                 + " yield))) FROM farm f JOIN herd h ON h.farm = f.farm"),
                 input,
-                Duration.ofSeconds(20));
+                Duration.ofSeconds(15));
     }
 
     private static CommandLoad.Subject quality(Job job) {

@@ -60,7 +60,7 @@ class SideBySideCrashTest {
             CommandLoad stormy = load(server, "stormy", input, accounts);
             accounts.misbehave("slow=1&fail=20&busy=0&refuse=0");
             Restarted command = new Restarted(stormy);
-            new Storm("side by side", Duration.ofSeconds(75))
+            new Storm("side by side", Duration.ofSeconds(40))
                     .event("command killed", 6, random -> command.kill())
                     .event("command frozen", 1, random -> command.freeze(random.nextInt(400)))
                     .event("database killed", 1, random -> restart(server, random))

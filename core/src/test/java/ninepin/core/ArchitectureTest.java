@@ -23,6 +23,8 @@ class ArchitectureTest {
             .definedBy("ninepin.core.read..")
             .layer("write")
             .definedBy("ninepin.core.write..")
+            .layer("format")
+            .definedBy("ninepin.core.format..")
             .layer("infer")
             .definedBy("ninepin.core.infer..")
             .layer("check")
@@ -61,17 +63,32 @@ class ArchitectureTest {
             .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("check")
             .mayOnlyBeAccessedByLayers("lookup", "formula", "shape", "deliver", "document", "run", "job")
+            .whereLayer("format")
+            .mayOnlyBeAccessedByLayers(
+                    "infer", "check", "lookup", "formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("infer")
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("write")
-            .mayOnlyBeAccessedByLayers("infer", "check", "formula", "shape", "deliver", "document", "run", "job")
+            .mayOnlyBeAccessedByLayers(
+                    "format", "infer", "check", "formula", "shape", "deliver", "document", "run", "job")
             .whereLayer("read")
             .mayOnlyBeAccessedByLayers(
-                    "write", "infer", "check", "lookup", "formula", "shape", "deliver", "document", "run", "job")
+                    "write",
+                    "format",
+                    "infer",
+                    "check",
+                    "lookup",
+                    "formula",
+                    "shape",
+                    "deliver",
+                    "document",
+                    "run",
+                    "job")
             .whereLayer("source")
             .mayOnlyBeAccessedByLayers(
                     "read",
                     "write",
+                    "format",
                     "infer",
                     "check",
                     "lookup",

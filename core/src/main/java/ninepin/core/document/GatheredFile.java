@@ -6,16 +6,14 @@ import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.function.IntConsumer;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.check.SeenKeys;
-import ninepin.core.layout.Delimited;
-import ninepin.core.layout.FixedLength;
-import ninepin.core.layout.Format;
+import ninepin.core.format.FormatSupport;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Layout;
 import ninepin.core.read.Opening;
 import ninepin.core.read.Position;
@@ -49,7 +47,7 @@ final class GatheredFile implements DocumentFile {
         Path folder = Files.createTempDirectory("ninepin-gather");
         try (Sorter sorter = new Sorter(folder)) {
             readKeys(file, opening, plan, sorter, percent);
-            write(file, opening, plan.file().format(), folder, sorter, percent);
+            write(file, opening, folder, sorter, percent);
             return new GatheredFile(folder, opening);
         } catch (IOException | RuntimeException e) {
             delete(folder);
@@ -91,10 +89,11 @@ final class GatheredFile implements DocumentFile {
         }
     }
 
-    private static void write(
-            ByteSource file, Opening opening, Format format, Path folder, Sorter sorter, IntConsumer percent)
+    private static void write(ByteSource file, Opening opening, Path folder, Sorter sorter, IntConsumer percent)
             throws IOException {
-        byte[] end = end(format);
+        FormatSupport format = Formats.of(opening.layout());
+        // What ends a record that was the last of its file and had no end.
+        byte[] end = format.recordEnd("\n").getBytes(format.keptCharset());
         long at = opening.body().offset();
         try (OutputStream copy = new BufferedOutputStream(Files.newOutputStream(folder.resolve("copy")), 1 << 18);
                 DataOutputStream origins = new DataOutputStream(
@@ -120,19 +119,6 @@ final class GatheredFile implements DocumentFile {
             }
         }
         percent.accept(100);
-    }
-
-    /** What ends a record that was the last of its file and had no end. */
-    private static byte[] end(Format format) {
-        if (format instanceof FixedLength fixed && fixed.blockSize() != null) {
-            return new byte[0];
-        }
-        String end = format instanceof Delimited d && d.habitsOrNone().recordEnd() != null
-                ? d.habitsOrNone().recordEnd()
-                : "\n";
-        return format.charset() == ninepin.core.layout.FileCharset.UTF_8 || end.equals("\n")
-                ? end.getBytes(format.charset().charset())
-                : end.getBytes(StandardCharsets.ISO_8859_1);
     }
 
     /** Copies a piece of the file; its last byte. */

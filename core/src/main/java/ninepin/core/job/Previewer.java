@@ -20,6 +20,7 @@ import ninepin.core.document.DocumentStream;
 import ninepin.core.document.GroupRows;
 import ninepin.core.document.OpenDocument;
 import ninepin.core.document.RowSink;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Preview.Item;
 import ninepin.core.job.Preview.Line;
 import ninepin.core.job.Preview.Made;
@@ -32,7 +33,6 @@ import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.layout.Xml;
 import ninepin.core.read.Opening;
 import ninepin.core.read.RawRecord;
 import ninepin.core.read.Value;
@@ -306,7 +306,7 @@ public final class Previewer implements RowSink {
         }
         int place = stream.document().size() - 1;
         Shown of = shown(record);
-        if (layout.format() instanceof Xml && place > 0 && shown.get(0) != null) {
+        if (Formats.of(layout).nests() && place > 0 && shown.get(0) != null) {
             texts.placeInside(shown.get(0).cells(), stream.document().get(0).offset(), record, of.cells());
         }
         shown.put(place, of);
@@ -465,7 +465,7 @@ public final class Previewer implements RowSink {
             items.add(new Item(
                     entry.number(),
                     type,
-                    layout.format() instanceof Xml && r > 0,
+                    Formats.of(layout).nests() && r > 0,
                     documents,
                     entry.line(),
                     entry.offset(),

@@ -15,14 +15,13 @@ import java.util.OptionalLong;
 import java.util.concurrent.ConcurrentHashMap;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.QueryCopy;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Job;
 import ninepin.core.job.LegTargets;
 import ninepin.core.job.NewRows;
 import ninepin.core.job.QuerySource;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
-import ninepin.core.layout.Xml;
 import ninepin.core.shape.RunFacts;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
@@ -91,7 +90,8 @@ class QueryPickUp {
         Layout layout = jobs.version(row.id(), row.liveVersion()).layout();
         QuerySource source = job.pickUp().query();
         FileHome home = new FileHome(folders.uploads(job.name()));
-        String name = job.name() + "_" + STAMP.format(LocalDateTime.now(clock)) + ending(layout);
+        String name = job.name() + "_" + STAMP.format(LocalDateTime.now(clock))
+                + Formats.of(layout).ending();
         try {
             Files.createDirectories(home.folder());
             Path part = Files.createTempFile(home.folder(), "query", ".part");
@@ -188,7 +188,7 @@ class QueryPickUp {
     void sample(String jobName, Job job, Layout layout) throws TargetException, IOException {
         Path part = Files.createTempFile("ninepin-query", ".part");
         try {
-            String name = job.name() + "_sample" + ending(layout);
+            String name = job.name() + "_sample" + Formats.of(layout).ending();
             targets.query(job, facts(job, name, Map.of()))
                     .write(layout, job.pickUp().query().key(), null, null, SAMPLE, part);
             try (InputStream bytes = Files.newInputStream(part)) {
@@ -197,9 +197,5 @@ class QueryPickUp {
         } finally {
             Files.deleteIfExists(part);
         }
-    }
-
-    private static String ending(Layout layout) {
-        return layout.format() instanceof Delimited ? ".csv" : layout.format() instanceof Xml ? ".xml" : ".txt";
     }
 }

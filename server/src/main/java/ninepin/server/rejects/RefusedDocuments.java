@@ -4,12 +4,12 @@ import java.io.IOException;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.format.Formats;
+import ninepin.core.format.RefusedFile;
 import ninepin.core.job.Preview;
 import ninepin.core.job.Previewer;
-import ninepin.core.job.RefusedFile;
 import ninepin.core.layout.Format;
 import ninepin.core.layout.Layout;
-import ninepin.core.layout.Xml;
 import ninepin.core.source.MemorySource;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
@@ -36,13 +36,13 @@ final class RefusedDocuments {
     RefusedDocuments(RunRow run, Jobs.Definition definition, List<RejectRow> records) throws IOException {
         this.definition = definition;
         this.layout = definition.layout();
-        this.charset = RefusedFile.charset(layout);
+        this.charset = Formats.of(layout).keptCharset();
         this.records = records;
         this.files = RefusedFile.like(layout, run.file());
         this.carriers = new int[records.size()];
         for (int i = 0; i < carriers.length; i++) {
             RejectRow before = i == 0 ? null : records.get(carriers[i - 1]);
-            boolean inside = layout.format() instanceof Xml
+            boolean inside = Formats.of(layout).nests()
                     && before != null
                     && records.get(i).byteOffset() < before.byteOffset() + before.byteLength();
             carriers[i] = inside ? carriers[i - 1] : i;

@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
-import ninepin.core.job.RefusedFile;
+import ninepin.core.format.Formats;
 import ninepin.server.api.Problems;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.rejects.RejectDesk.RejectKey;
@@ -165,7 +165,7 @@ class RejectController {
     private RejectLine line(LineRow r, Map<List<Long>, List<String>> said, Map<Long, Charset> charsets) {
         Charset charset = charsets.computeIfAbsent(
                 r.jobId() * 100_000 + r.version(),
-                k -> RefusedFile.charset(jobs.version(r.jobId(), r.version()).layout()));
+                k -> Formats.of(jobs.version(r.jobId(), r.version()).layout()).keptCharset());
         return new RejectLine(
                 r.runId(),
                 r.leg(),

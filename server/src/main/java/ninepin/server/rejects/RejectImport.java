@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import ninepin.core.job.RefusedFile;
-import ninepin.core.layout.Delimited;
+import ninepin.core.format.Formats;
+import ninepin.core.format.RefusedFile;
 import ninepin.core.layout.Layout;
 import ninepin.core.read.Opening;
 import ninepin.core.read.RecordReader;
@@ -102,9 +102,7 @@ class RejectImport {
     }
 
     private static boolean startsWithReason(Layout of, byte[] file) {
-        return of.format() instanceof Delimited d
-                && new String(file, 0, Math.min(file.length, 100), RefusedFile.charset(of))
-                        .startsWith("Reason" + d.delimiter());
+        return Formats.of(of).rejects().startsWithReason(file);
     }
 
     /**

@@ -4,11 +4,9 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import ninepin.core.format.Formats;
+import ninepin.core.format.RejectForm;
 import ninepin.core.job.Preview;
-import ninepin.core.layout.Delimited;
-import ninepin.core.layout.FixedLength;
-import ninepin.core.layout.Format;
-import ninepin.core.layout.Xml;
 import ninepin.server.api.Problems;
 import ninepin.server.rejects.RejectDesk.WantedChange;
 import ninepin.server.rejects.RejectMapper.RejectRow;
@@ -23,7 +21,7 @@ final class Replacement {
 
     private final RefusedDocuments documents;
     private final WantedChange wanted;
-    private final Format format;
+    private final RejectForm form;
     /** For each record what is changed in its text. */
     private final List<List<Edit>> edits = new ArrayList<>();
 
@@ -34,7 +32,7 @@ final class Replacement {
     Replacement(RefusedDocuments documents, Preview preview, WantedChange wanted, Map<Long, List<Long>> chosen) {
         this.documents = documents;
         this.wanted = wanted;
-        this.format = documents.format();
+        this.form = Formats.of(documents.layout()).rejects();
         documents.records().forEach(r -> edits.add(new ArrayList<>()));
         int at = 0;
         for (Preview.Item item : preview.records()) {
@@ -92,22 +90,12 @@ final class Replacement {
     }
 
     private String fitted(String before, String after) {
-        if (format instanceof FixedLength) {
-            int width = before.length();
-            String trimmed = after.stripTrailing();
-            if (trimmed.length() > width) {
-                throw Problems.unprocessable(
-                        "\"" + trimmed + "\" does not fit: " + wanted.field() + " has " + width + " characters.");
-            }
-            boolean zeros = before.matches("0*\\d+") && trimmed.matches("\\d*");
-            return zeros
-                    ? "0".repeat(width - trimmed.length()) + trimmed
-                    : trimmed + " ".repeat(width - trimmed.length());
+        try {
+            return form.fitted(before, after);
+        } catch (RejectForm.DoesNotFit e) {
+            throw Problems.unprocessable("\"" + after.stripTrailing() + "\" does not fit: " + wanted.field() + " has "
+                    + e.width() + " characters.");
         }
-        if (format instanceof Xml) {
-            return after.replace("&", "&amp;").replace("<", "&lt;").replace("\"", "&quot;");
-        }
-        return after;
     }
 
     /** The text of a record afterwards. */
@@ -117,26 +105,13 @@ final class Replacement {
         own.sort(Comparator.comparingInt(Edit::from).reversed());
         StringBuilder out = new StringBuilder(text);
         for (Edit edit : own) {
-            out.replace(edit.from(), edit.to(), quoted(text, edit));
+            out.replace(edit.from(), edit.to(), placed(text, edit));
         }
         return out.toString();
     }
 
-    /** Puts quotes around a value that has come to need them, and doubles those in it. */
-    private String quoted(String text, Edit edit) {
-        if (!(format instanceof Delimited d) || d.quote() == null || wanted.field() == null) {
-            return edit.text();
-        }
-        String quote = String.valueOf(d.quote());
-        boolean isQuoted = edit.from() > 0 && text.startsWith(quote, edit.from() - 1);
-        boolean needs = edit.text().contains(d.delimiter())
-                || edit.text().contains(quote)
-                || edit.text().contains("\n")
-                || edit.text().contains("\r");
-        if (isQuoted) {
-            return edit.text().replace(quote + quote, quote).replace(quote, quote + quote);
-        }
-        return needs ? quote + edit.text().replace(quote, quote + quote) + quote : edit.text();
+    private String placed(String text, Edit edit) {
+        return wanted.field() == null ? edit.text() : form.placed(text, edit.from(), edit.text());
     }
 
     /** The change in words, for the record of who did what. */

@@ -1,7 +1,7 @@
 package ninepin.server.runs;
 
 import ninepin.core.check.Finding;
-import ninepin.core.job.RefusedFile;
+import ninepin.core.format.RefusedFile;
 
 /**
  * A place in the text of a record, in UTF-16 units, and what is said about it.

@@ -15,10 +15,9 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.TakingBack;
-import ninepin.core.job.RefusedFile;
-import ninepin.core.layout.Delimited;
+import ninepin.core.format.Formats;
+import ninepin.core.format.RefusedFile;
 import ninepin.core.layout.Layout;
-import ninepin.core.layout.Xml;
 import ninepin.server.api.Problems;
 import ninepin.server.config.FileNames;
 import ninepin.server.config.Folders;
@@ -279,14 +278,16 @@ class RunController {
                 .build();
         return ResponseEntity.ok()
                 .header(HttpHeaders.CONTENT_DISPOSITION, name.toString())
-                .contentType(
-                        layout.format() instanceof Xml
-                                ? MediaType.APPLICATION_XML
-                                : new MediaType(
-                                        "text",
-                                        layout.format() instanceof Delimited ? "csv" : "plain",
-                                        layout.format().charset().charset()))
+                .contentType(mediaType(layout))
                 .body(out -> file.write(out));
+    }
+
+    /** XML says its charset itself. */
+    private static MediaType mediaType(Layout layout) {
+        MediaType type = MediaType.parseMediaType(Formats.of(layout).mediaType());
+        return type.getType().equals("text")
+                ? new MediaType(type, layout.format().charset().charset())
+                : type;
     }
 
     /** The number of a run that there is. */

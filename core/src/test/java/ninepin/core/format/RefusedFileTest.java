@@ -1,4 +1,4 @@
-package ninepin.core.job;
+package ninepin.core.format;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -9,6 +9,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.core.read.Opening;
 import ninepin.core.read.RecordReader;
@@ -108,7 +109,7 @@ class RefusedFileTest {
         Read good = original.get(first + 2);
         assertThat(bad.values()).contains("NUM-01");
         // What is kept of XML reads the same, whatever the file was written in.
-        assertThat(new String(bad.raw(), RefusedFile.charset(layout)))
+        assertThat(new String(bad.raw(), Formats.of(layout).keptCharset()))
                 .contains(kind.startsWith("xml") ? "h&amp;ö" : "x");
 
         for (MemorySource source : new MemorySource[] {new MemorySource(file), null}) {

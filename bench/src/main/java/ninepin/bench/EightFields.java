@@ -12,6 +12,7 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
+import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
@@ -76,7 +77,7 @@ final class EightFields {
         return new Layout(
                 "eight-fields",
                 null,
-                new Delimited(FileCharset.UTF_8, ';', '"', true, 0, Delimited.BlankRows.SKIP),
+                new Delimited(FileCharset.UTF_8, ';', '"', true, 0, BlankRows.SKIP),
                 List.of(new RecordType(
                         "row",
                         List.of(

@@ -14,10 +14,10 @@ import java.time.YearMonth;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
+import ninepin.core.bytes.FileSource;
 import ninepin.core.check.WholeFile;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
-import ninepin.core.source.FileSource;
 import ninepin.standins.FarmRegister;
 import ninepin.standins.TankerCollections;
 

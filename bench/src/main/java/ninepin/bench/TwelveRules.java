@@ -7,22 +7,23 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import ninepin.core.bytes.FileSource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.RowSink;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
-import ninepin.core.read.Opening;
+import ninepin.core.record.Opening;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.RowBuffer;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.shape.Touch;
-import ninepin.core.source.FileSource;
 
 /** The eight fields shaped by twelve rules, of which six are formulas. */
 final class TwelveRules {
@@ -100,7 +101,7 @@ final class TwelveRules {
         };
         long rows = 0;
         try (FileSource source = FileSource.open(file)) {
-            Opening opening = Opening.of(source, EightFields.layout());
+            Opening opening = Formats.open(source, EightFields.layout());
             RecordChecker checker = new RecordChecker(EightFields.layout(), opening, LocalDate.EPOCH);
             DocumentStream stream = new DocumentStream(opening.reader(source, opening.body()), checker, plan);
             DocumentShaper shaper = new DocumentShaper(plan, stream, CONTEXT);

@@ -1,103 +1,134 @@
 package ninepin.core;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
-import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
+import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
+import com.tngtech.archunit.lang.CompositeArchRule;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 @AnalyzeClasses(packages = "ninepin.core", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
 
+    /** Each depends only on those before it. */
+    private static final List<String> IN_ORDER = List.of(
+            "layout",
+            "bytes",
+            "value",
+            "record",
+            "infer",
+            "format",
+            "check",
+            "codes",
+            "lookup",
+            "formula",
+            "shape",
+            "deliver",
+            "document",
+            "run",
+            "job",
+            "proof");
+
+    /** Each is a package below {@code format} that depends only on those before it. */
+    private static final List<String> FORMATS = List.of(
+            "xml.parser",
+            "xml.schema",
+            "xml.proposer",
+            "xml",
+            "lines",
+            "fixedlength.copybook",
+            "fixedlength",
+            "delimited");
+
+    /** What only the packages of formats may ask: which format it is. */
+    private static final Pattern ASKS_WHICH_FORMAT =
+            Pattern.compile("instanceof (Delimited|FixedLength|Xml)\\b|\\((Delimited|FixedLength|Xml)\\) ");
+
     @ArchTest
-    static final ArchRule packages_depend_only_on_those_before_them = layeredArchitecture()
-            .consideringOnlyDependenciesInLayers()
-            .layer("layout")
-            .definedBy("ninepin.core.layout..")
-            .layer("source")
-            .definedBy("ninepin.core.source..")
-            .layer("read")
-            .definedBy("ninepin.core.read..")
-            .layer("write")
-            .definedBy("ninepin.core.write..")
-            .layer("format")
-            .definedBy("ninepin.core.format..")
-            .layer("infer")
-            .definedBy("ninepin.core.infer..")
-            .layer("check")
-            .definedBy("ninepin.core.check..")
-            .layer("codes")
-            .definedBy("ninepin.core.codes..")
-            .layer("lookup")
-            .definedBy("ninepin.core.lookup..")
-            .layer("formula")
-            .definedBy("ninepin.core.formula..")
-            .layer("shape")
-            .definedBy("ninepin.core.shape..")
-            .layer("deliver")
-            .definedBy("ninepin.core.deliver..")
-            .layer("document")
-            .definedBy("ninepin.core.document..")
-            .layer("run")
-            .definedBy("ninepin.core.run..")
-            .layer("job")
-            .definedBy("ninepin.core.job..")
-            .whereLayer("job")
-            .mayNotBeAccessedByAnyLayer()
-            .whereLayer("run")
-            .mayOnlyBeAccessedByLayers("job")
-            .whereLayer("document")
-            .mayOnlyBeAccessedByLayers("run", "job")
-            .whereLayer("deliver")
-            .mayOnlyBeAccessedByLayers("run", "job")
-            .whereLayer("shape")
-            .mayOnlyBeAccessedByLayers("deliver", "document", "run", "job")
-            .whereLayer("codes")
-            .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "document", "run", "job")
-            .whereLayer("formula")
-            .mayOnlyBeAccessedByLayers("shape", "deliver", "document", "run", "job")
-            .whereLayer("lookup")
-            .mayOnlyBeAccessedByLayers("formula", "shape", "deliver", "document", "run", "job")
-            .whereLayer("check")
-            .mayOnlyBeAccessedByLayers("lookup", "formula", "shape", "deliver", "document", "run", "job")
-            .whereLayer("format")
-            .mayOnlyBeAccessedByLayers(
-                    "infer", "check", "lookup", "formula", "shape", "deliver", "document", "run", "job")
-            .whereLayer("infer")
-            .mayNotBeAccessedByAnyLayer()
-            .whereLayer("write")
-            .mayOnlyBeAccessedByLayers(
-                    "format", "infer", "check", "formula", "shape", "deliver", "document", "run", "job")
-            .whereLayer("read")
-            .mayOnlyBeAccessedByLayers(
-                    "write",
-                    "format",
-                    "infer",
-                    "check",
-                    "lookup",
-                    "formula",
-                    "shape",
-                    "deliver",
-                    "document",
-                    "run",
-                    "job")
-            .whereLayer("source")
-            .mayOnlyBeAccessedByLayers(
-                    "read",
-                    "write",
-                    "format",
-                    "infer",
-                    "check",
-                    "lookup",
-                    "formula",
-                    "shape",
-                    "deliver",
-                    "document",
-                    "run",
-                    "job");
+    static final ArchRule packages_depend_only_on_those_before_them = CompositeArchRule.of(inOrder());
+
+    private static List<ArchRule> inOrder() {
+        List<ArchRule> rules = new ArrayList<>();
+        for (int i = 0; i < IN_ORDER.size() - 1; i++) {
+            rules.add(noClasses()
+                    .that()
+                    .resideInAPackage("ninepin.core." + IN_ORDER.get(i) + "..")
+                    .should()
+                    .dependOnClassesThat()
+                    .resideInAnyPackage(IN_ORDER.stream()
+                            .skip(i + 1L)
+                            .map(p -> "ninepin.core." + p + "..")
+                            .toArray(String[]::new)));
+        }
+        for (int i = 0; i < FORMATS.size(); i++) {
+            rules.add(noClasses()
+                    .that()
+                    .resideInAPackage("ninepin.core.format." + FORMATS.get(i))
+                    .should()
+                    .dependOnClassesThat()
+                    .resideInAnyPackage(Stream.concat(
+                                    Stream.of("ninepin.core.format"),
+                                    FORMATS.stream().skip(i + 1L).map(p -> "ninepin.core.format." + p))
+                            .toArray(String[]::new)));
+        }
+        return rules;
+    }
+
+    @ArchTest
+    static final ArchRule formats_do_not_know_each_other = slices().matching(
+                    "ninepin.core.format.(delimited|fixedlength|xml)")
+            .should()
+            .notDependOnEachOther();
+
+    @ArchTest
+    static void every_package_has_its_place_in_the_order(JavaClasses classes) {
+        assertThat(classes.stream()
+                        .map(c -> c.getPackageName().replaceFirst("ninepin\\.core\\.(\\w+).*", "$1"))
+                        .distinct())
+                .containsExactlyInAnyOrderElementsOf(IN_ORDER);
+    }
+
+    /** Sources are read, since a cast leaves too little in the classes. */
+    @ArchTest
+    static void nobody_else_asks_which_format_it_is(JavaClasses classes) throws IOException {
+        try (Stream<Path> files = Stream.of("core", "server", "bench", "standins")
+                .map(module -> Path.of("..", module, "src", "main", "java"))
+                .flatMap(ArchitectureTest::javaFilesIn)) {
+            assertThat(files.filter(file -> !file.toString().contains("/core/format/"))
+                            .filter(file ->
+                                    ASKS_WHICH_FORMAT.matcher(text(file)).find())
+                            .map(file -> file.getFileName().toString()))
+                    .isEmpty();
+        }
+    }
+
+    private static Stream<Path> javaFilesIn(Path folder) {
+        try {
+            return Files.walk(folder).filter(file -> file.toString().endsWith(".java"));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static String text(Path file) {
+        try {
+            return Files.readString(file);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
 
     @ArchTest
     static final ArchRule no_cycles =

@@ -1,9 +1,9 @@
 package ninepin.core.check;
 
 import ninepin.core.layout.Severity;
-import ninepin.core.read.PlacedParser;
-import ninepin.core.read.Value;
-import ninepin.core.read.ValueParser;
+import ninepin.core.value.PlacedParser;
+import ninepin.core.value.Value;
+import ninepin.core.value.ValueParser;
 
 /** What it takes to type and check one field; all in one object, because each record asks for it. */
 final class CheckedField {

@@ -6,12 +6,12 @@ import java.nio.charset.Charset;
 import java.util.HashSet;
 import java.util.Set;
 import java.util.regex.Pattern;
+import ninepin.core.bytes.Words;
 import ninepin.core.layout.Bounds;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Value;
-import ninepin.core.read.Words;
+import ninepin.core.value.Value;
 
 /** A check of one value, made ready to be asked for every record. NULL passes them all but for {@link Check.Required}. */
 abstract class FieldCheck {

@@ -12,8 +12,9 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Shown;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.Value;
+import ninepin.core.record.Locator;
+import ninepin.core.record.RawRecord;
+import ninepin.core.value.Value;
 
 /** Gathers over the whole file what its checks ask for, and says at its end which of them do not hold. */
 final class FileChecker {
@@ -341,7 +342,7 @@ final class FileChecker {
     }
 
     private static Finding ofFile(Severity severity, String code, String found, String expected) {
-        return new Finding(severity, code, 0, 0, null, null, 0, 0, 0, 0, found, "that " + expected, null);
+        return new Finding(severity, code, Locator.FILE, 0, null, null, 0, 0, found, "that " + expected, null);
     }
 
     private static Finding breach(Gathered g, String code, String expected, String advice) {
@@ -349,12 +350,10 @@ final class FileChecker {
         return new Finding(
                 g.check.severity(),
                 code,
-                p.line(),
+                p.at(),
                 p.record(),
                 p.field(),
                 null,
-                p.columnFrom(),
-                p.columnTo(),
                 p.offset(),
                 p.length(),
                 p.found(),

@@ -5,18 +5,17 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import ninepin.core.layout.Severity;
+import ninepin.core.record.Locator;
 
 /**
  * What there is to say about one place in a file.
  *
  * @param severity how much it weighs
  * @param code the stable code of the message, such as {@code NUM-01}
- * @param line the line of the file, from 1; 0 when it concerns the file
+ * @param at where it stands
  * @param record the number of the record, from 1; 0 when it concerns no record
  * @param field the field's name, or null
  * @param target the target column, where a target refused the row; or null
- * @param columnFrom the first character on the line, from 1; 0 when it concerns the whole record
- * @param columnTo the last character on the line
  * @param offset the byte of the file where the place starts
  * @param length the bytes it takes
  * @param found what was found, fit to be shown
@@ -26,12 +25,10 @@ import ninepin.core.layout.Severity;
 public record Finding(
         Severity severity,
         String code,
-        long line,
+        Locator at,
         long record,
         String field,
         String target,
-        int columnFrom,
-        int columnTo,
         long offset,
         int length,
         String found,
@@ -39,7 +36,8 @@ public record Finding(
         String advice) {
 
     private static final Map<Severity, Finding> WEIGHTS = Arrays.stream(Severity.values())
-            .collect(Collectors.toMap(s -> s, s -> new Finding(s, "", 0, 0, null, null, 0, 0, 0, 0, "", null, null)));
+            .collect(Collectors.toMap(
+                    s -> s, s -> new Finding(s, "", Locator.FILE, 0, null, null, 0, 0, "", null, null)));
 
     /** The codes of reasons that only the rest of the file gives: a key that stands twice, a document that comes again. */
     private static final Set<String> OF_FILE = Set.of("UNQ-01", "DOC-03", "SEQ-01", "STR-02");
@@ -52,6 +50,11 @@ public record Finding(
     /** One that says no more than how much it weighs. */
     static Finding weight(Severity severity) {
         return WEIGHTS.get(severity);
+    }
+
+    /** The line where it starts, from 1; 0 when it concerns the file. */
+    public long line() {
+        return at.line();
     }
 
     /** Where, what was found, what was expected, what to do, code: the message people read. */
@@ -71,21 +74,7 @@ public record Finding(
 
     /** The place in words, such as {@code line 14 · Volume (columns 23–28)}. */
     public String where() {
-        if (line == 0) {
-            return "file";
-        }
-        StringBuilder out = new StringBuilder("line ").append(line);
-        if (field != null) {
-            out.append(" · ").append(field);
-        }
-        if (target != null) {
-            out.append(" → ").append(target);
-        }
-        if (columnFrom > 0) {
-            out.append(columnFrom == columnTo ? " (column " + columnFrom : " (columns " + columnFrom + "–" + columnTo)
-                    .append(')');
-        }
-        return out.toString();
+        return at.words(field, target);
     }
 
     /** The reason apart from the place: findings of one reason differ only in where and what was found. */

@@ -4,7 +4,7 @@ import java.util.stream.IntStream;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.RawRecord;
+import ninepin.core.record.RawRecord;
 
 /** Follows which records are open, and counts children: what belongs to what, and how often it may occur. */
 final class Nesting {

@@ -8,8 +8,8 @@ import ninepin.core.layout.DataType;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Value;
-import ninepin.core.read.ValueParser;
+import ninepin.core.value.Value;
+import ninepin.core.value.ValueParser;
 
 /** The checks that a layout makes of a field, asked of a value before it is written. What only is a note is let pass. */
 public final class OutgoingCheck {

@@ -4,8 +4,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.Predicate;
-import ninepin.core.read.PlacedParser;
-import ninepin.core.read.Value;
+import ninepin.core.value.PlacedParser;
+import ninepin.core.value.Value;
 
 /**
  * The fields of a record type that have a place, taken together where all of them are written as usual and pass their

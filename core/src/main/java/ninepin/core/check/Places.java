@@ -3,8 +3,9 @@ package ninepin.core.check;
 import java.nio.charset.Charset;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Fault;
-import ninepin.core.read.RawRecord;
+import ninepin.core.record.Fault;
+import ninepin.core.record.Locator;
+import ninepin.core.record.RawRecord;
 
 /** Makes findings: turns places in a record's bytes into lines and character columns of the file. */
 final class Places {
@@ -28,27 +29,13 @@ final class Places {
             String found,
             String expected,
             String advice) {
-        int lineStart = 0;
-        long line = r.line();
-        int width = r.unitBytes();
-        for (int i = 0; ascii && i < from; i += width) {
-            int b = r.unit(i);
-            if (b == '\n' || b == '\r' && r.unit(i + width) != '\n') {
-                line++;
-                lineStart = i + width;
-            }
-        }
-        int first = characters(r, lineStart, from) + 1 + (line == r.line() ? r.columnBefore() : 0);
-        int last = Math.max(first, first + characters(r, from, to) - 1);
         return new Finding(
                 severity,
                 code,
-                line,
+                r.locator(from, to, charset, ascii),
                 r.number(),
                 field,
                 null,
-                first,
-                last,
                 r.byteOf(from),
                 (int) (r.byteOf(to) - r.byteOf(from)),
                 found,
@@ -83,28 +70,14 @@ final class Places {
         return new Finding(
                 severity,
                 code,
-                r.line(),
+                Locator.line(r.line()),
                 r.number(),
                 null,
                 null,
-                0,
-                0,
                 r.offset(),
                 (int) Math.min(r.fullLength(), 1 << 20),
                 found,
                 expected,
                 advice);
-    }
-
-    private int characters(RawRecord r, int from, int to) {
-        int cut = Math.min(to, from + 100_000);
-        return new String(
-                        r.buffer(),
-                        r.start() + from,
-                        Math.max(0, cut - from),
-                        r.encoding() == null ? charset : r.encoding())
-                .codePoints()
-                .map(c -> 1)
-                .sum();
     }
 }

@@ -6,10 +6,11 @@ import java.util.List;
 import java.util.stream.IntStream;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Fault;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.Value;
+import ninepin.core.record.Fault;
+import ninepin.core.record.Locator;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RawRecord;
+import ninepin.core.value.Value;
 
 /**
  * Types and checks the records of a file. All findings of a record are collected. Belongs to one thread and one pass
@@ -121,8 +122,8 @@ public final class RecordChecker {
                 findings.add(misplaced);
             }
         }
-        if (r.breached()) {
-            r.breaches().forEach(breach -> findings.add(places.ofFault(breach, r, null)));
+        for (Fault breach : r.breaches()) {
+            findings.add(places.ofFault(breach, r, null));
         }
         type.check(r);
         if (file.any()) {
@@ -163,12 +164,10 @@ public final class RecordChecker {
         return new Finding(
                 Severity.NOTE,
                 note.code(),
-                opening.header().line(),
+                Locator.line(opening.header().line()),
                 1,
                 null,
                 null,
-                0,
-                0,
                 opening.header().offset() + note.from(),
                 note.to() - note.from(),
                 note.found(),
@@ -197,12 +196,10 @@ public final class RecordChecker {
         return new Finding(
                 Severity.REJECT,
                 "DOC-01",
-                line,
+                Locator.line(line),
                 record,
                 null,
                 null,
-                0,
-                0,
                 offset,
                 length,
                 "a record of a document that is set aside",

@@ -2,7 +2,7 @@ package ninepin.core.check;
 
 import java.nio.charset.Charset;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /** Remembers the keys of records, and the place at which each first stood: a line or the number of a record. */
 public final class SeenKeys {

@@ -5,25 +5,26 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import ninepin.core.bytes.Words;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
-import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.NumberForm;
 import ninepin.core.layout.Overpunch;
+import ninepin.core.layout.Place;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Shown;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Problem;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.Value;
-import ninepin.core.read.ValueParser;
-import ninepin.core.read.Words;
+import ninepin.core.record.Fault;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RawRecord;
+import ninepin.core.record.ValueForm;
+import ninepin.core.value.Problem;
+import ninepin.core.value.Value;
+import ninepin.core.value.ValueParser;
 
 /** Types and checks the records of one type, field by field. */
 final class TypeChecker {
@@ -64,19 +65,13 @@ final class TypeChecker {
         this.charset = fileCharset.held().charset();
         this.valueCharset = fileCharset.ofValues().charset();
         this.transcodes = fileCharset.ofValues() != fileCharset.held();
-        this.trailingDelimiter =
-                layout.format() instanceof Delimited d && d.habitsOrNone().trailingDelimiter();
-        this.raggedRows =
-                layout.format() instanceof Delimited t && t.toleranceOrStrict().raggedRows();
-        this.nullText =
-                layout.format() instanceof Delimited d && d.habitsOrNone().nullText() != null
-                        ? d.habitsOrNone().nullText().getBytes(charset)
-                        : null;
-        this.padded = layout.format() instanceof FixedLength;
+        ValueForm form = opening.values();
+        this.trailingDelimiter = form.trailingDelimiter();
+        this.raggedRows = form.endingEarly();
+        this.nullText = form.nullText();
+        this.padded = form.padded();
         this.direct = padded && !transcodes;
-        this.quote = layout.format() instanceof Delimited q && q.quote() != null
-                ? (byte) q.quote().charValue()
-                : 0;
+        this.quote = form.quote();
         this.width = opening.width(type);
         this.places = places;
         this.findings = findings;
@@ -111,7 +106,9 @@ final class TypeChecker {
                 field.name(),
                 slice,
                 parser,
-                direct ? parser.placed(field.start() - 1, field.length()) : null,
+                direct && field.place() instanceof Place.Span span
+                        ? parser.placed(span.start() - 1, span.length())
+                        : null,
                 ValueParser.raw(field.type()),
                 NumberForm.of(field.type()).punched(),
                 field.type() instanceof DataType.CharacterVarying,
@@ -157,15 +154,8 @@ final class TypeChecker {
                 return;
             }
         }
-        if (r.repeated() != null && !r.breached()) {
-            r.repeated().stream()
-                    .forEach(f -> add(
-                            Severity.NOTE,
-                            "XML-06",
-                            r,
-                            fields[f],
-                            "one element",
-                            "It stands more than once; the first is taken. A record type of its own takes each."));
+        for (Fault note : r.notes()) {
+            add(Severity.NOTE, note.code(), r, fields[note.column()], note.expected(), note.advice());
         }
         boolean usual = placed != null && r.placed() && placed.take(r.buffer(), r.start());
         for (CheckedField field : usual ? placed.others() : fields) {

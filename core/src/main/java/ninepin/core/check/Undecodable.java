@@ -5,7 +5,7 @@ import java.nio.CharBuffer;
 import java.nio.charset.Charset;
 import java.nio.charset.CharsetDecoder;
 import java.nio.charset.CodingErrorAction;
-import ninepin.core.read.Problem;
+import ninepin.core.value.Problem;
 
 /** Bytes that are no character of their charset, which a lenient decoder would turn into U+FFFD without a word. */
 final class Undecodable {

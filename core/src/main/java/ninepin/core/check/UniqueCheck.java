@@ -4,7 +4,7 @@ import java.nio.ByteBuffer;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /** A value, or several together, that may stand once in the file. */
 final class UniqueCheck {

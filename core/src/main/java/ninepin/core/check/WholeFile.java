@@ -11,12 +11,13 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.function.BooleanSupplier;
+import ninepin.core.bytes.ByteSource;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Piece;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.ByteSource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.Piece;
+import ninepin.core.record.RecordReader;
 
 /**
  * Reads and checks a file to its end before anything is delivered. A large file is cut into pieces that are checked side
@@ -84,7 +85,7 @@ public final class WholeFile {
     /** Checks the file in one pass. */
     Summary inOne() throws IOException {
         try (ByteSource file = source.open()) {
-            Opening opening = Opening.of(file, layout);
+            Opening opening = Formats.open(file, layout);
             RecordChecker checker = new RecordChecker(layout, opening, today);
             RecordReader reader = opening.reader(file, opening.body());
             long records = 0;
@@ -113,7 +114,7 @@ public final class WholeFile {
      */
     Optional<Summary> inPieces(int most, long least) throws IOException {
         try (ByteSource file = source.open()) {
-            Opening opening = Opening.of(file, layout);
+            Opening opening = Formats.open(file, layout);
             int pieces = (int) Math.min(most, file.size() / least);
             long[] cuts = pieces > 1 && opening.fault() == null ? opening.cuts(file, pieces) : new long[0];
             return cuts.length == 0 ? Optional.empty() : inPieces(opening, cuts);

@@ -1,12 +1,12 @@
 package ninepin.core.deliver;
 
 import java.util.Locale;
+import ninepin.core.bytes.FilePattern;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
-import ninepin.core.source.FilePattern;
-import ninepin.core.write.WriteStyle;
-import ninepin.core.write.WriteStyle.LineEnd;
+import ninepin.core.record.WriteStyle;
+import ninepin.core.record.WriteStyle.LineEnd;
 
 /**
  * A delivery to files: its rows become records of one type of a layout.

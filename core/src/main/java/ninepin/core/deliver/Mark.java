@@ -1,6 +1,6 @@
 package ninepin.core.deliver;
 
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 
 /**
  * How far a delivery has come: written in the transaction that commits the rows before it.

@@ -3,6 +3,7 @@ package ninepin.core.deliver;
 import java.util.List;
 import java.util.Optional;
 import ninepin.core.deliver.TableDescription.Column;
+import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
@@ -35,7 +36,7 @@ public final class TableLayout {
      * @param columns the columns, each of which a look-up can add
      */
     public static Layout of(List<Column> columns) {
-        Delimited format = new Delimited(FileCharset.UTF_8, ",", '"', true, 0, Delimited.BlankRows.SKIP, null, null);
+        Delimited format = new Delimited(FileCharset.UTF_8, ",", '"', true, 0, BlankRows.SKIP, null, null);
         List<Field> fields = columns.stream()
                 .map(c -> Field.under(c.name(), type(c).orElseThrow()))
                 .toList();

@@ -3,10 +3,10 @@ package ninepin.core.document;
 import java.io.Closeable;
 import java.io.IOException;
 import java.util.function.IntConsumer;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Position;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.ByteSource;
+import ninepin.core.bytes.ByteSource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.Position;
+import ninepin.core.record.RecordReader;
 
 /** A file whose records are read in the order in which they make documents: its own, or gathered by their key. */
 public interface DocumentFile extends Closeable {

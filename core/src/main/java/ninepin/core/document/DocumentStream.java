@@ -7,13 +7,13 @@ import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.formula.Standpoint;
-import ninepin.core.layout.Delimited;
+import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Position;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.RecordReader;
-import ninepin.core.read.Value;
+import ninepin.core.record.Position;
+import ninepin.core.record.RawRecord;
+import ninepin.core.record.RecordReader;
+import ninepin.core.value.Value;
 
 /** Reads and checks the records of a file, and hands them out as whole documents. Belongs to one thread and one pass. */
 public final class DocumentStream implements Closeable {
@@ -80,7 +80,7 @@ public final class DocumentStream implements Closeable {
         this.several = plan.several();
         this.anywhere = plan.gathering() != null && plan.gathering().anywhere();
         this.gatherer = plan.gathering() == null ? null : new Gatherer(plan.gathering(), plan.file());
-        this.noteBlankRows = plan.file().format().blankRows() == Delimited.BlankRows.NOTE;
+        this.noteBlankRows = plan.file().format().blankRows() == BlankRows.NOTE;
         this.standpoint = several
                 ? new Standpoint(gatherer == null ? checker.values() : new Value[2][], document.values())
                 : new Standpoint(checker.values());

@@ -10,19 +10,19 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.function.IntConsumer;
+import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.FileSource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.check.SeenKeys;
-import ninepin.core.format.FormatSupport;
 import ninepin.core.format.Formats;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Position;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.RecordReader;
-import ninepin.core.read.RelocatedReader;
-import ninepin.core.read.Value;
-import ninepin.core.source.ByteSource;
-import ninepin.core.source.FileSource;
+import ninepin.core.record.FormatSupport;
+import ninepin.core.record.Opening;
+import ninepin.core.record.Position;
+import ninepin.core.record.RawRecord;
+import ninepin.core.record.RecordReader;
+import ninepin.core.record.RelocatedReader;
+import ninepin.core.value.Value;
 
 /**
  * A copy of a file in which the records of each document stand together, documents in the order in which each begins. It

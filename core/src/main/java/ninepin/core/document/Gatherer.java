@@ -9,8 +9,9 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Shown;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.Value;
+import ninepin.core.record.Locator;
+import ninepin.core.record.RawRecord;
+import ninepin.core.value.Value;
 
 /** Gathers records that follow each other with one key: tells where a document begins, and splits head from lines. */
 final class Gatherer {
@@ -147,12 +148,10 @@ final class Gatherer {
         return new Finding(
                 severity,
                 code,
-                record.line(),
+                Locator.line(record.line()),
                 record.number(),
                 type.fields().get(field).name(),
                 null,
-                0,
-                0,
                 record.offset(),
                 (int) Math.min(record.fullLength(), 1 << 20),
                 found,

@@ -2,16 +2,14 @@ package ninepin.core.document;
 
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
-import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
-import ninepin.core.layout.Xml;
 
 /**
  * How the records of a file with one record type are gathered into documents of a head and lines: records that follow each
@@ -43,16 +41,12 @@ public record Gathering(List<String> by, String document, List<String> head, boo
     }
 
     private static void requireSortable(Layout file) {
-        Delimited.Habits habits = file.format() instanceof Delimited d ? d.habitsOrNone() : null;
-        String why = file.format() instanceof Xml
-                ? "elements of an XML file"
-                : file.format().charset() == FileCharset.UTF_16
-                        ? "a file in UTF-16"
-                        : habits != null && habits.footerLines() > 0
-                                ? "a file with footer lines"
-                                : file.fileChecks().stream().anyMatch(FileCheck.Sequence.class::isInstance)
-                                        ? "a file whose records are checked for their sequence"
-                                        : null;
+        String why = Formats.of(file)
+                .unsortable()
+                .orElse(
+                        file.fileChecks().stream().anyMatch(FileCheck.Sequence.class::isInstance)
+                                ? "a file whose records are checked for their sequence"
+                                : null);
         if (why != null) {
             throw new DefinitionException("gather.anywhere", why + " cannot be sorted beforehand");
         }

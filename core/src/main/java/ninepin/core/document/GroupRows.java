@@ -4,14 +4,15 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpTables;
-import ninepin.core.read.Opening;
+import ninepin.core.record.Opening;
 import ninepin.core.shape.RowBuffer;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.MemorySource;
 
 /**
  * The rows that a delivery makes of the groups of its summary.
@@ -40,7 +41,7 @@ public record GroupRows(List<String> groups, List<Finding> refused) {
         Layout layout = shaper.layoutOf(delivery);
         MemorySource file = new MemorySource(shaper.groupsOf(delivery));
         DocumentPlan own = plan.deliveries().get(delivery).ofGroups(layout);
-        Opening opening = Opening.of(file, layout);
+        Opening opening = Formats.open(file, layout);
         RecordChecker checker =
                 new RecordChecker(layout, opening, context.facts().today());
         List<String> groups = new ArrayList<>();

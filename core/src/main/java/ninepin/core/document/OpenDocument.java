@@ -5,8 +5,9 @@ import java.util.List;
 import ninepin.core.check.Finding;
 import ninepin.core.formula.DocumentValues;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Placed;
-import ninepin.core.read.RawRecord;
+import ninepin.core.record.Placed;
+import ninepin.core.record.RawRecord;
+import ninepin.core.value.Value;
 
 /** The records of one document, with what is known of each. Used again for the next one. */
 public final class OpenDocument {
@@ -207,7 +208,7 @@ public final class OpenDocument {
     }
 
     /** Adds typed values of the record that was added last. */
-    void addValues(int type, int depth, ninepin.core.read.Value... of) {
+    void addValues(int type, int depth, Value... of) {
         if (values.size() == entryOf.length) {
             entryOf = java.util.Arrays.copyOf(entryOf, values.size() * 2);
         }

@@ -6,6 +6,7 @@ import java.util.stream.Stream;
 import ninepin.core.formula.Accumulator;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.SqlType;
+import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
@@ -87,7 +88,7 @@ public record Summary(List<By> by, List<Total> totals) {
                     total.name(),
                     Accumulator.type(total.take(), total.of() == null ? null : type(formulas, type, total))));
         }
-        Delimited format = new Delimited(FileCharset.UTF_8, ",", '"', true, 0, Delimited.BlankRows.SKIP, null, null);
+        Delimited format = new Delimited(FileCharset.UTF_8, ",", '"', true, 0, BlankRows.SKIP, null, null);
         return new Layout("summary", null, format, List.of(new RecordType(GROUP, fields)));
     }
 

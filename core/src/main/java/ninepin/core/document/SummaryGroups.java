@@ -7,14 +7,15 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import ninepin.core.format.Formats;
 import ninepin.core.formula.Accumulator;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.SqlType;
 import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.Layout;
+import ninepin.core.record.RecordWriter;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.write.RecordWriter;
 
 /** The groups of a summary while records come. What a document adds counts once the document is kept. */
 public final class SummaryGroups {
@@ -129,7 +130,7 @@ public final class SummaryGroups {
     /** The groups as a file in their layout, in the order of their keys. */
     byte[] file() {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-        try (RecordWriter writer = RecordWriter.to(bytes, layout)) {
+        try (RecordWriter writer = Formats.writer(bytes, layout)) {
             for (Map.Entry<List<String>, Accumulator[]> group : groups.entrySet()) {
                 List<String> values = new ArrayList<>();
                 for (int p = 0; p < by.length; p++) {
@@ -147,7 +148,7 @@ public final class SummaryGroups {
         return bytes.toByteArray();
     }
 
-    /** A text of SQL as {@link ninepin.core.read.Value#text} would have it. */
+    /** A text of SQL as {@link ninepin.core.value.Value#text} would have it. */
     private static String asValue(String written, SqlType type) {
         boolean timestamp = written != null && type != null && type.kind() == SqlType.Kind.TIMESTAMP;
         return timestamp ? written.replace(' ', 'T') : written;

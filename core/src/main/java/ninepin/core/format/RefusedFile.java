@@ -7,11 +7,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.FileSource;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
-import ninepin.core.source.ByteSource;
-import ninepin.core.source.FileSource;
+import ninepin.core.record.FormatSupport;
 
 /**
  * A file of records that were refused, corrected or not, in the layout they came in: behind the head of their own file,
@@ -24,9 +25,6 @@ public final class RefusedFile {
     private static final String NEVER_FIRST = "\u0001";
 
     private static final String NEVER_LAST = "\u0002";
-
-    /** What ends a record where its layout leaves it open. */
-    static final String USUAL_END = "\r\n";
 
     private final FormatSupport format;
     private final FormatSupport.Frame frame;
@@ -131,7 +129,7 @@ public final class RefusedFile {
     public byte[] of(List<byte[]> records) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         out.writeBytes(frame.head());
-        byte[] end = format.recordEnd(USUAL_END).getBytes(format.keptCharset());
+        byte[] end = format.recordEnd(FormatSupport.USUAL_END).getBytes(format.keptCharset());
         for (byte[] record : records) {
             out.writeBytes(record);
             out.writeBytes(end);

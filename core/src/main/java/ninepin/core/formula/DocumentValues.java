@@ -1,7 +1,7 @@
 package ninepin.core.formula;
 
 import java.util.Arrays;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /**
  * The typed values of the records of a document, in the order of the file, each behind the one it belongs to. They are

@@ -2,7 +2,7 @@ package ninepin.core.formula;
 
 import java.math.RoundingMode;
 import java.nio.charset.Charset;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /** The value of a field of the record, or of a record it belongs to. */
 final class FieldExpr extends Expr {

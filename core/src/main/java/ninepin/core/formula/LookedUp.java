@@ -9,7 +9,7 @@ import ninepin.core.layout.Layout;
 import ninepin.core.lookup.KeyText;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTable;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /** What a look-up finds for the record that is looked at. Belongs to one {@link Standpoint}. */
 public final class LookedUp {

@@ -2,7 +2,7 @@ package ninepin.core.formula;
 
 import java.util.Arrays;
 import java.util.List;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /**
  * Where a formula stands: at a record, with the records it belongs to and, in a document that is there as a whole, all

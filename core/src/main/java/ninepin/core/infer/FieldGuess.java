@@ -1,8 +1,12 @@
 package ninepin.core.infer;
 
+import java.util.ArrayList;
+import java.util.List;
 import ninepin.core.infer.Proposal.FieldProfile;
 import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.layout.Field;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
 
 /**
  * A field that is proposed, with what was seen of its values.
@@ -11,18 +15,18 @@ import ninepin.core.layout.Field;
  * @param seen what was seen
  * @param note what else is to be known, or null
  */
-record FieldGuess(Field field, TypeGuess seen, String note) {
+public record FieldGuess(Field field, TypeGuess seen, String note) {
 
-    FieldGuess(Field field, TypeGuess seen) {
+    public FieldGuess(Field field, TypeGuess seen) {
         this(field, seen, seen.note());
     }
 
     /** A field that a description states, of which no value was seen. */
-    static FieldGuess stated(Field field, Sureness sureness, String note) {
+    public static FieldGuess stated(Field field, Sureness sureness, String note) {
         return new FieldGuess(field, TypeGuess.unseen(field.type(), sureness), note);
     }
 
-    FieldProfile profile(String recordType) {
+    public FieldProfile profile(String recordType) {
         String pattern = TypeGuess.pattern(field.type());
         return new FieldProfile(
                 recordType,
@@ -39,5 +43,18 @@ record FieldGuess(Field field, TypeGuess seen, String note) {
                 seen.misfits(),
                 seen.likelyKey(),
                 seen.likelyCodes());
+    }
+
+    /** A layout with types whose fields are known, and the profiles of the fields. */
+    public static Proposal proposal(Layout layout, List<Proposal.Guess> guesses, List<List<FieldGuess>> fieldsOfTypes) {
+        List<RecordType> types = new ArrayList<>();
+        List<Proposal.FieldProfile> profiles = new ArrayList<>();
+        for (int t = 0; t < layout.recordTypes().size(); t++) {
+            RecordType type = layout.recordTypes().get(t);
+            types.add(type.withFields(
+                    fieldsOfTypes.get(t).stream().map(FieldGuess::field).toList()));
+            fieldsOfTypes.get(t).forEach(f -> profiles.add(f.profile(type.name())));
+        }
+        return new Proposal(layout.withTypes(types), guesses, profiles);
     }
 }

@@ -16,13 +16,13 @@ import ninepin.core.infer.Proposal.Sureness;
  * @param names the proposed name of each
  * @param parents the tag of the parent of each that has one
  */
-record RecordTypeGuess(List<String> order, Map<String, String> names, Map<String, String> parents) {
+public record RecordTypeGuess(List<String> order, Map<String, String> names, Map<String, String> parents) {
 
     /**
      * @param sequence the tags of all records, in order
      * @param samples the number of files they are of: each may have a header and a trailer
      */
-    static RecordTypeGuess of(List<String> sequence, int samples, List<Guess> guesses) {
+    public static RecordTypeGuess of(List<String> sequence, int samples, List<Guess> guesses) {
         Set<String> tags = new LinkedHashSet<>(sequence);
         Map<String, Integer> counts = new HashMap<>();
         sequence.forEach(t -> counts.merge(t, 1, Integer::sum));
@@ -62,12 +62,12 @@ record RecordTypeGuess(List<String> order, Map<String, String> names, Map<String
         return new RecordTypeGuess(order, names, parents);
     }
 
-    String name(String tag) {
+    public String name(String tag) {
         return names.get(tag);
     }
 
     /** The name of the parent's type, or null. */
-    String parent(String tag) {
+    public String parent(String tag) {
         String parent = parents.get(tag);
         return parent == null ? null : names.get(parent);
     }

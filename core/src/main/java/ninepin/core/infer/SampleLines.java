@@ -13,21 +13,21 @@ import ninepin.core.layout.FileCharset;
  * @param mixed whether others have another one
  * @param starts the places in the list at which the lines of each sample begin
  */
-record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integer> starts) {
+public record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integer> starts) {
 
     /** The part of a proposal that says how much of the sample it rests on. */
-    static final String LOOKED_AT = "looked at";
+    public static final String LOOKED_AT = "looked at";
 
-    static final int MOST_LINES = 100_000;
+    public static final int MOST_LINES = 100_000;
     /** As many cells as half a second is enough for. */
-    static final int MOST_CELLS = 1_000_000;
+    public static final int MOST_CELLS = 1_000_000;
     /** So many lines say how the file is written. */
     private static final int FIRST = 2_000;
 
     /**
      * @param whole whether the bytes are all of the sample; otherwise the last line may be cut and is left out
      */
-    static SampleLines of(byte[] bytes, FileCharset charset, boolean whole) {
+    public static SampleLines of(byte[] bytes, FileCharset charset, boolean whole) {
         String text = new String(bytes, charset.charset());
         if (!text.isEmpty() && text.charAt(0) == '\ufeff') {
             text = text.substring(1);
@@ -55,7 +55,7 @@ record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integ
     }
 
     /** These and the lines of a further sample, whose first line is left out when it is the same header row. */
-    SampleLines and(SampleLines more) {
+    public SampleLines and(SampleLines more) {
         List<String> all = new ArrayList<>(lines);
         List<Integer> begin = new ArrayList<>(starts);
         begin.add(all.size());
@@ -72,12 +72,12 @@ record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integ
     }
 
     /** The first lines, which say how the file is written. */
-    List<String> first() {
+    public List<String> first() {
         return start(lines, FIRST);
     }
 
     /** Says that only the first lines of a sample were looked at, in place of what was said of it before. */
-    static void sayLookedAt(int lines, List<Proposal.Guess> guesses) {
+    public static void sayLookedAt(int lines, List<Proposal.Guess> guesses) {
         guesses.removeIf(g -> g.part().equals(LOOKED_AT));
         guesses.add(new Proposal.Guess(
                 LOOKED_AT,
@@ -87,12 +87,12 @@ record SampleLines(List<String> lines, String lineEnd, boolean mixed, List<Integ
     }
 
     /** So many of some lines, and two at least. */
-    static List<String> start(List<String> lines, int most) {
+    public static List<String> start(List<String> lines, int most) {
         return lines.subList(0, Math.min(lines.size(), Math.max(2, most)));
     }
 
     /** The number of samples that the lines are of. */
-    int samples() {
+    public int samples() {
         return starts.size();
     }
 

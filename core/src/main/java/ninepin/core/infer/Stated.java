@@ -20,7 +20,7 @@ public record Stated(Field field, Sureness sureness, String note) {
             List<Proposal.Guess> guesses,
             List<List<Stated>> fields,
             List<Proposal.Alternative> alternatives) {
-        Proposal plain = Proposer.proposal(
+        Proposal plain = FieldGuess.proposal(
                 layout,
                 guesses,
                 fields.stream()

@@ -13,8 +13,8 @@ import ninepin.core.infer.Proposal.Sureness;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.NumberForm;
-import ninepin.core.read.Value;
-import ninepin.core.read.ValueParser;
+import ninepin.core.value.Value;
+import ninepin.core.value.ValueParser;
 
 /**
  * The type that the values of a field have.
@@ -32,7 +32,7 @@ import ninepin.core.read.ValueParser;
  * @param likelyCodes the values where they are few
  * @param note what else is to be known, or null
  */
-record TypeGuess(
+public record TypeGuess(
         DataType type,
         Sureness sureness,
         List<DataType> alternatives,
@@ -124,7 +124,7 @@ record TypeGuess(
      * @param all the values
      * @param fixed the width of a fixed-length field, or 0
      */
-    static TypeGuess of(List<String> all, int fixed) {
+    public static TypeGuess of(List<String> all, int fixed) {
         List<String> values =
                 all.stream().map(String::strip).filter(v -> !v.isEmpty()).toList();
         List<String> first = values.subList(0, Math.min(FIRST, values.size()));
@@ -160,12 +160,12 @@ record TypeGuess(
     }
 
     /** A type that a description states. */
-    static TypeGuess unseen(DataType type, Sureness sureness) {
+    public static TypeGuess unseen(DataType type, Sureness sureness) {
         return new TypeGuess(type, sureness, List.of(), 0, 0, 0, null, null, List.of(), false, List.of(), null);
     }
 
     /** The types a field may have, its own first. */
-    List<DataType> choices(DataType own) {
+    public List<DataType> choices(DataType own) {
         List<DataType> all = new ArrayList<>(List.of(own));
         alternatives.stream().filter(t -> !t.equals(own)).forEach(all::add);
         return all;
@@ -355,7 +355,7 @@ record TypeGuess(
         return Math.min(DataType.CharacterVarying.MOST, Math.max(1, longest * 2));
     }
 
-    static String words(DataType type) {
+    public static String words(DataType type) {
         String pattern = pattern(type);
         String form = type instanceof DataType.IntegerNumber n && n.form() != null
                 ? " sign " + n.form().sign()
@@ -365,7 +365,7 @@ record TypeGuess(
     }
 
     /** How dates and times of a type are written, or null. */
-    static String pattern(DataType type) {
+    public static String pattern(DataType type) {
         if (type instanceof DataType.Date d) {
             return d.pattern();
         }

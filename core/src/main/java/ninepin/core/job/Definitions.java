@@ -17,6 +17,7 @@ import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
+import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
@@ -64,6 +65,7 @@ public final class Definitions {
                             JsonInclude.Value.construct(JsonInclude.Include.NON_EMPTY, JsonInclude.Include.ALWAYS)))
             .addMixIn(Destination.class, DestinationForm.class)
             .addMixIn(Format.class, FormatForm.class)
+            .addMixIn(Field.class, FieldForm.Mixed.class)
             .addMixIn(DataType.class, TypeForm.class)
             .addMixIn(Check.class, CheckForm.class)
             .addMixIn(Recognition.class, RecognitionForm.class)
@@ -101,6 +103,15 @@ public final class Definitions {
     /** Writes a job, a layout or a code list. */
     public static String write(Object definition) {
         return JSON.writeValueAsString(definition) + "\n";
+    }
+
+    /** The kind under which a format stands in a layout, such as {@code fixed-length}. */
+    public static String kindOfFormat(Class<?> format) {
+        return Arrays.stream(FormatForm.class.getAnnotation(JsonSubTypes.class).value())
+                .filter(kind -> kind.value() == format)
+                .findFirst()
+                .orElseThrow()
+                .name();
     }
 
     /** Reads a definition of another kind. */

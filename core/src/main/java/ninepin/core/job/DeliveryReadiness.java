@@ -22,10 +22,10 @@ import ninepin.core.layout.DataType;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.ValueParser;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.value.ValueParser;
 
 /** Checks one delivery of a job against its record type and the real target table. */
 final class DeliveryReadiness {
@@ -322,10 +322,9 @@ final class DeliveryReadiness {
             return false;
         }
         Field field = field(of.field()).orElseThrow();
-        boolean shortDigits = field.length() != null
-                && !ValueParser.raw(field.type())
+        boolean shortDigits = !ValueParser.raw(field.type())
                 && column.family() == TableDescription.Family.WHOLE
-                && field.length() <= column.precision();
+                && field.room() <= column.precision();
         return shortDigits || checksOf(of.field()).anyMatch(c -> fits(c, column));
     }
 

@@ -3,17 +3,18 @@ package ninepin.core.job;
 import java.io.IOException;
 import java.util.List;
 import java.util.function.BooleanSupplier;
+import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.RowSink;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpTables;
-import ninepin.core.read.Opening;
+import ninepin.core.record.Opening;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.ByteSource;
-import ninepin.core.source.MemorySource;
 
 /**
  * A delivery with a summary, seen as a job of its own whose file holds the groups. So its rules are tried, proposed and
@@ -78,7 +79,7 @@ public record Grouped(Job job, Layout layout, ShapingContext context, ByteSource
 
     private static byte[] groups(Usable.Followed followed, Layout file, int number, ByteSource sample)
             throws IOException {
-        Opening opening = Opening.of(sample, file);
+        Opening opening = Formats.open(sample, file);
         if (opening.fault() != null) {
             return null;
         }

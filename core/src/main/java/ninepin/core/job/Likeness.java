@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import ninepin.core.read.EditDistance;
+import ninepin.core.format.delimited.EditDistance;
 
 /** How alike two names are that people gave to the same thing: {@code farm_no} and {@code FarmNumber}. */
 public final class Likeness {

@@ -12,6 +12,9 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import ninepin.core.bytes.FilePattern;
+import ninepin.core.bytes.FileSource;
+import ninepin.core.bytes.FlatFolder;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.TableCopy;
@@ -21,9 +24,6 @@ import ninepin.core.lookup.LookUpException;
 import ninepin.core.lookup.LookUpReader;
 import ninepin.core.lookup.LookUpTable;
 import ninepin.core.lookup.LookUpTables;
-import ninepin.core.source.FilePattern;
-import ninepin.core.source.FileSource;
-import ninepin.core.source.FlatFolder;
 
 /**
  * Copies what look-ups look into to a folder of the run, and reads it from there. A restart finds the copies and reads

@@ -2,8 +2,8 @@ package ninepin.core.job;
 
 import java.time.LocalTime;
 import java.time.format.DateTimeParseException;
+import ninepin.core.bytes.FilePattern;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.source.FilePattern;
 
 /**
  * Where files come from and when one is ready.

@@ -56,8 +56,8 @@ public record Preview(
                     f.line(),
                     f.record(),
                     f.field(),
-                    f.columnFrom(),
-                    f.columnTo(),
+                    f.at().columnFrom(),
+                    f.at().columnTo(),
                     f.offset(),
                     f.length(),
                     f.message());

@@ -10,6 +10,7 @@ import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
+import ninepin.core.bytes.ByteSource;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Shares;
@@ -29,19 +30,18 @@ import ninepin.core.job.Preview.Row;
 import ninepin.core.job.Preview.Span;
 import ninepin.core.job.Preview.Summary;
 import ninepin.core.job.Preview.TypeCount;
-import ninepin.core.layout.Delimited;
+import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.Value;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RawRecord;
 import ninepin.core.run.Run;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.RowBuffer;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.ByteSource;
+import ninepin.core.value.Value;
 
 /**
  * Computes the bench: the same documents, checks and rules as a run, on a sample, keeping what a screen shows. Looks at
@@ -105,7 +105,7 @@ public final class Previewer implements RowSink {
                 : Usable.plan(job, layout, context);
         this.context = followed.context();
         this.plan = followed.plan();
-        this.opening = Opening.of(source, layout);
+        this.opening = Formats.open(source, layout);
         this.checker = new RecordChecker(layout, opening, context.facts().today());
         this.texts = new SampleText(layout, opening);
         this.from = from;
@@ -142,9 +142,7 @@ public final class Previewer implements RowSink {
 
     private Preview compute(ByteSource source) throws IOException {
         Remark fault = opening.fault() == null ? null : Remark.of(Run.ofOpening(opening));
-        Delimited delimited = layout.format() instanceof Delimited d ? d : null;
-        List<Line> before =
-                from <= 1 && delimited != null ? SampleLines.before(source, delimited, opening, texts) : List.of();
+        List<Line> before = from <= 1 ? SampleLines.before(source, opening, texts) : List.of();
         try (DocumentFile ordered = DocumentFile.of(source, opening, plan, p -> {})) {
             return compute(source, ordered, fault, before);
         }
@@ -160,7 +158,6 @@ public final class Previewer implements RowSink {
 
     private Preview computeAll(ByteSource source, DocumentFile ordered, Remark fault, List<Line> before)
             throws IOException {
-        Delimited delimited = layout.format() instanceof Delimited d ? d : null;
         shaper = new DocumentShaper(plan, stream, context);
         boolean cut = false;
         if (fault == null) {
@@ -171,9 +168,7 @@ public final class Previewer implements RowSink {
             rowsOfGroups();
         } else {
             findings.add(fault);
-            if (delimited != null) {
-                items.addAll(SampleLines.unread(source, delimited, opening, texts, count));
-            }
+            items.addAll(SampleLines.unread(source, opening, texts, count));
         }
         return new Preview(
                 source.size(),
@@ -334,7 +329,7 @@ public final class Previewer implements RowSink {
     private void blankRow(RawRecord record) {
         blank++;
         List<Remark> own = List.of();
-        if (layout.format().blankRows() == Delimited.BlankRows.NOTE) {
+        if (layout.format().blankRows() == BlankRows.NOTE) {
             own = List.of(Remark.of(checker.blankRow(record)));
             notes++;
             keep(own);

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
+import ninepin.core.bytes.ByteSource;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.document.DocumentFile;
@@ -16,6 +17,7 @@ import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.Documents;
 import ninepin.core.document.Duplicates;
+import ninepin.core.format.Formats;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
@@ -27,14 +29,13 @@ import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Placed;
+import ninepin.core.record.Opening;
+import ninepin.core.record.Placed;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.RowBuffer;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.Shaper;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.ByteSource;
 
 /**
  * What there is to say of the rules of a delivery while they are written.
@@ -194,7 +195,7 @@ public record RuleProbe(
 
         /** Stands at the record of a type from a number on; null where there is none. */
         Placed find(int type, long wanted) throws IOException {
-            Opening opening = sample == null ? null : Opening.of(sample, file);
+            Opening opening = sample == null ? null : Formats.open(sample, file);
             if (opening == null || opening.fault() != null) {
                 return null;
             }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import ninepin.core.bytes.ByteSource;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
@@ -20,7 +21,6 @@ import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFact;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.ByteSource;
 
 /**
  * Proposes rules for the target fields that have none: by name, by type, and by what the values of a sample say. What is

@@ -4,11 +4,11 @@ import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Preview.Span;
-import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RawRecord;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RawRecord;
 
 /** The text of records as a browser shows it, and where their fields stand in it, counted in UTF-16 units. */
 final class SampleText {
@@ -21,7 +21,7 @@ final class SampleText {
 
     SampleText(Layout layout, Opening opening) {
         this.charset = opening.charset();
-        this.columns = layout.format() instanceof Delimited;
+        this.columns = Formats.of(layout).hasColumns();
         this.slices = new int[layout.recordTypes().size()][];
         for (int t = 0; t < slices.length; t++) {
             slices[t] = opening.slices(t);

@@ -5,17 +5,18 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import ninepin.core.bytes.ByteSource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentStream;
+import ninepin.core.format.Formats;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.LookedUp;
 import ninepin.core.formula.Notices;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Placed;
+import ninepin.core.record.Opening;
+import ninepin.core.record.Placed;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.ByteSource;
 
 /** The values that the fields of a record type have in a sample, by the name that a rule has for the field. */
 final class SampleValues {
@@ -33,7 +34,7 @@ final class SampleValues {
             ByteSource sample, DocumentPlan plan, int type, ShapingContext context, int most) throws IOException {
         Map<String, List<String>> values = new TreeMap<>();
         Layout shaped = plan.shaped();
-        Opening opening = sample == null ? null : Opening.of(sample, plan.file());
+        Opening opening = sample == null ? null : Formats.open(sample, plan.file());
         if (opening == null || opening.fault() != null) {
             return values;
         }

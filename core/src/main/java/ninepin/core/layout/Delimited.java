@@ -160,21 +160,6 @@ public record Delimited(
                 && !toleranceOrStrict().strayQuotes();
     }
 
-    /** What happens to blank rows. They are counted in the tally whatever the choice. */
-    public enum BlankRows {
-        /** Passed over and counted. */
-        SKIP,
-        /** Passed over and counted, with a note for each. */
-        NOTE,
-        /** Set aside as a reject. */
-        REJECT;
-
-        @Override
-        public String toString() {
-            return name().toLowerCase();
-        }
-    }
-
     public Delimited {
         charset = charset == null ? FileCharset.UTF_8 : charset;
         blankRows = blankRows == null ? BlankRows.SKIP : blankRows;
@@ -218,6 +203,34 @@ public record Delimited(
         }
         if (charset.held().bytesOf(c) != 1) {
             throw new DefinitionException(part, "\"" + c + "\" is not a single byte in " + charset.label());
+        }
+    }
+
+    @Override
+    public boolean tells(Recognition when) {
+        return when instanceof Recognition.Tag tag ? tag.column() != null : !(when instanceof Recognition.Path);
+    }
+
+    @Override
+    public void requireSeveral(String part) {
+        if (header) {
+            throw new DefinitionException(part, "a file with a header row has one record type");
+        }
+    }
+
+    @Override
+    public boolean sharesPlaces() {
+        return false;
+    }
+
+    @Override
+    public void requirePlace(String part, Field field) {
+        if (field.place() instanceof Place.Header) {
+            if (!header) {
+                throw new DefinitionException(part, "stands under a header name, but the layout has no header row");
+            }
+        } else if (!(field.place() instanceof Place.Column)) {
+            throw new DefinitionException(part, "stands in a column of a delimited file");
         }
     }
 }

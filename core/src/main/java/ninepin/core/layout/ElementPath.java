@@ -57,6 +57,11 @@ public record ElementPath(boolean absolute, List<Step> steps, Name leaf) {
         return leaf != null && !leaf.equals(OWN_TEXT);
     }
 
+    /** The path at which a field of an XML layout stands. */
+    public static ElementPath of(Field field) {
+        return parse("path", ((Place.Path) field.place()).path());
+    }
+
     /** Reads a path from the root to an element. */
     static ElementPath absolute(String part, String text) {
         ElementPath path = parse(part, text);

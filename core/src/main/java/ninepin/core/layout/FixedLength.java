@@ -18,7 +18,7 @@ public record FixedLength(
         Integer length,
         boolean shortRecords,
         int skipLines,
-        Delimited.BlankRows blankRows)
+        BlankRows blankRows)
         implements Format {
 
     /** What positions and lengths count. The same in charsets that write every character as one byte. */
@@ -37,7 +37,7 @@ public record FixedLength(
     public FixedLength {
         charset = charset == null ? FileCharset.UTF_8 : charset;
         units = units == null ? charset.shifts() ? Units.BYTES : Units.CHARACTERS : units;
-        blankRows = blankRows == null ? Delimited.BlankRows.SKIP : blankRows;
+        blankRows = blankRows == null ? BlankRows.SKIP : blankRows;
         if (blockSize != null && (blockSize < 1 || blockSize > MOST)) {
             throw new DefinitionException("format.blockSize", "must be from 1 to " + MOST + " bytes");
         }
@@ -59,5 +59,21 @@ public record FixedLength(
     /** Whether a unit may take more than one byte. */
     public boolean countsCharacters() {
         return units == Units.CHARACTERS && !charset.singleByte();
+    }
+
+    @Override
+    public boolean tells(Recognition when) {
+        return when instanceof Recognition.Tag tag ? tag.start() != null : !(when instanceof Recognition.Path);
+    }
+
+    @Override
+    public void requirePlace(String part, Field field) {
+        if (!(field.place() instanceof Place.Span span)) {
+            throw new DefinitionException(part, "needs its start and length");
+        }
+        Integer most = length != null ? length : blockSize;
+        if (most != null && span.end() > most) {
+            throw new DefinitionException(part, "goes on behind the end of the record, " + most);
+        }
     }
 }

@@ -45,13 +45,98 @@ public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) i
 
     /** There are none: what is no element is no record. */
     @Override
-    public Delimited.BlankRows blankRows() {
-        return Delimited.BlankRows.SKIP;
+    public BlankRows blankRows() {
+        return BlankRows.SKIP;
     }
 
     /** Values are handed on in UTF-8, whatever the file's own encoding is. */
     @Override
     public FileCharset charset() {
         return FileCharset.UTF_8;
+    }
+
+    @Override
+    public boolean tells(Recognition when) {
+        return when instanceof Recognition.Path;
+    }
+
+    @Override
+    public boolean tellsEach() {
+        return true;
+    }
+
+    @Override
+    public void requirePlace(String part, Field field) {
+        if (!(field.place() instanceof Place.Path place)) {
+            throw new DefinitionException(part, "needs its path");
+        }
+        requirePrefixes(part, ElementPath.relative(part, place.path()));
+    }
+
+    @Override
+    public void requireTypes(List<RecordType> types) {
+        for (RecordType type : types) {
+            if (type.when() instanceof Recognition.Path path) {
+                requirePrefixes("recordTypes." + type.name() + ".when", ElementPath.absolute("when.path", path.path()));
+            }
+        }
+        requireNesting(types);
+    }
+
+    private void requirePrefixes(String part, ElementPath path) {
+        for (String prefix : path.prefixes()) {
+            if (!prefix.equals(OWN_PREFIX) && !namespaces.containsKey(prefix)) {
+                throw new DefinitionException(part, "the prefix " + prefix + " has no namespace");
+            }
+        }
+    }
+
+    /**
+     * A record inside another belongs to it. If it did not, a commit could fall between the start of the outer record and
+     * the inner one, and a restart behind it would not find the inner one again.
+     */
+    private void requireNesting(List<RecordType> types) {
+        for (RecordType inner : types) {
+            for (RecordType outer : types) {
+                if (isInside(inner, outer) && !belongs(inner, outer, types)) {
+                    throw new DefinitionException(
+                            "recordTypes." + inner.name() + ".parent",
+                            "stands inside " + outer.name() + ", so it has to belong to " + outer.name());
+                }
+            }
+        }
+    }
+
+    private boolean isInside(RecordType inner, RecordType outer) {
+        List<String> within = names(inner);
+        List<String> around = names(outer);
+        return !around.isEmpty()
+                && around.size() < within.size()
+                && within.subList(0, around.size()).equals(around);
+    }
+
+    /** The elements on the way to a record, with their namespaces. */
+    private List<String> names(RecordType type) {
+        return type.when() instanceof Recognition.Path path
+                ? ElementPath.absolute("when.path", path.path()).steps().stream()
+                        .map(s ->
+                                s.name().namespace(namespaces) + "|" + s.name().local())
+                        .toList()
+                : List.of();
+    }
+
+    private static boolean belongs(RecordType inner, RecordType outer, List<RecordType> types) {
+        for (String parent = inner.parent(); parent != null; ) {
+            if (parent.equals(outer.name())) {
+                return true;
+            }
+            String next = parent;
+            parent = types.stream()
+                    .filter(t -> t.name().equals(next))
+                    .findFirst()
+                    .map(RecordType::parent)
+                    .orElse(null);
+        }
+        return false;
     }
 }

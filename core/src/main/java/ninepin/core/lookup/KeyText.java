@@ -2,7 +2,7 @@ package ninepin.core.lookup;
 
 import java.math.BigDecimal;
 import java.nio.charset.Charset;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /** Writes the parts of a key as one text, so that keys are the same just where all parts are equal as values. */
 public final class KeyText {

@@ -4,8 +4,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import ninepin.core.bytes.FilePattern;
 import ninepin.core.layout.DefinitionException;
-import ninepin.core.source.FilePattern;
 
 /**
  * Fields added to the records of a type by a key, from a table or another file.

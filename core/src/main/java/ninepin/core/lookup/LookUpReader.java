@@ -5,16 +5,17 @@ import java.nio.charset.Charset;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.bytes.ByteSource;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.read.Value;
-import ninepin.core.source.ByteSource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
+import ninepin.core.value.Value;
 
 /** Reads what a look-up looks into from a file: that of a partner, or what a table was written to. */
 public final class LookUpReader {
@@ -47,7 +48,7 @@ public final class LookUpReader {
     private LookUpTable read(ByteSource source, LocalDate today) throws IOException, LookUpException {
         int[] keys = indexes(lookUp.key().stream().map(LookUp.Key::column).toList());
         int[] taken = lookUp.take().isEmpty() ? rest(keys) : indexes(lookUp.take());
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         if (opening.fault() != null) {
             throw new LookUpException("It cannot be read: " + opening.fault().found() + ".");
         }

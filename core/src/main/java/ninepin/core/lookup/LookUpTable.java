@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /** What a look-up looks into, held in memory. Never changes; may be asked by several threads. */
 public final class LookUpTable {

@@ -14,8 +14,8 @@ import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.OpenDocument;
 import ninepin.core.document.RowSink;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Position;
-import ninepin.core.read.RawRecord;
+import ninepin.core.record.Position;
+import ninepin.core.record.RawRecord;
 import ninepin.core.shape.RowBuffer;
 
 /** Documents that are committed together: their rows, where each row came from, and what was refused or set aside. */

@@ -11,7 +11,7 @@ import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.SummaryGroups;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 import ninepin.core.shape.Sequences;
 
 /** Reads, checks and shapes on its own thread, ahead of the delivery, and fills chunks with whole documents. */

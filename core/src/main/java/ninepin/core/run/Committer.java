@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import ninepin.core.bytes.ByteSource;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Loaded;
@@ -21,7 +22,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.document.Lanes;
 import ninepin.core.document.SummaryGroups;
 import ninepin.core.layout.Severity;
-import ninepin.core.source.ByteSource;
+import ninepin.core.record.Locator;
 
 /**
  * Makes a chunk final: rows the target refused become rejects, the journal is forced to disk, and rows and mark are
@@ -255,12 +256,10 @@ final class Committer {
         return new Finding(
                 Severity.REJECT,
                 refusal.code(),
-                records.line(record),
+                Locator.line(records.line(record)),
                 records.number(record),
                 null,
                 refusal.column(),
-                0,
-                0,
                 records.offset(record),
                 records.length(record),
                 isThere ? "a key that is there already" : "a row that the target refuses",

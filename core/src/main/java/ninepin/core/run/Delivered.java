@@ -2,6 +2,7 @@ package ninepin.core.run;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import ninepin.core.bytes.FileSource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.deliver.Mark;
 import ninepin.core.document.DocumentFile;
@@ -9,8 +10,8 @@ import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
 import ninepin.core.document.OpenDocument;
 import ninepin.core.document.RowSink;
-import ninepin.core.read.Opening;
-import ninepin.core.source.FileSource;
+import ninepin.core.format.Formats;
+import ninepin.core.record.Opening;
 
 /**
  * Reads the file of a run again and makes the same of it, as far as the run has come: what it delivered, and, on the way,
@@ -64,7 +65,7 @@ public final class Delivered {
     public void visit(RowSink rows, Visitor visitor) throws IOException, InterruptedException, VisitFailed {
         RefusedRecords refused = RefusedRecords.of(journal, mark.journalLength());
         try (FileSource source = FileSource.open(file)) {
-            Opening opening = Opening.of(source, plan.layout());
+            Opening opening = Formats.open(source, plan.layout());
             if (opening.fault() != null) {
                 return;
             }

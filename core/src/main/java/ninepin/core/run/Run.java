@@ -7,6 +7,8 @@ import java.nio.file.Path;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
+import ninepin.core.bytes.FileSource;
+import ninepin.core.bytes.Fingerprint;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.check.WholeFile;
@@ -17,12 +19,12 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.document.DocumentFile;
 import ninepin.core.document.DocumentShaper;
 import ninepin.core.document.DocumentStream;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Fault;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Position;
-import ninepin.core.source.FileSource;
-import ninepin.core.source.Fingerprint;
+import ninepin.core.record.Fault;
+import ninepin.core.record.Locator;
+import ninepin.core.record.Opening;
+import ninepin.core.record.Position;
 
 /**
  * One execution of one version of a job on one file. Started again after any kind of end, it goes on from the mark in
@@ -100,7 +102,7 @@ public final class Run {
     }
 
     private RunOutcome execute(FileSource source, Mark mark) throws IOException, InterruptedException {
-        Opening opening = Opening.of(source, plan.layout());
+        Opening opening = Formats.open(source, plan.layout());
         if (opening.fault() != null) {
             Finding halt = ofOpening(opening);
             return new RunOutcome(RunOutcome.State.HALTED, mark, mark, halt.code(), halt.message(), halt, false);
@@ -247,12 +249,10 @@ public final class Run {
         return new Finding(
                 Severity.HALT,
                 f.code(),
-                opening.header().line(),
+                Locator.line(opening.header().line()),
                 0,
                 null,
                 null,
-                0,
-                0,
                 opening.header().offset() + f.from(),
                 f.to() - f.from(),
                 f.found(),

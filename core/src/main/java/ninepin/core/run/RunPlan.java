@@ -3,7 +3,7 @@ package ninepin.core.run;
 import java.time.LocalDate;
 import ninepin.core.deliver.Tally;
 import ninepin.core.document.DocumentPlan;
-import ninepin.core.layout.Delimited;
+import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.Layout;
 import ninepin.core.shape.ShapingContext;
 
@@ -48,7 +48,7 @@ public record RunPlan(
 
     /** Whether each blank row is noted. */
     boolean notesBlankRows() {
-        return layout().format().blankRows() == Delimited.BlankRows.NOTE;
+        return layout().format().blankRows() == BlankRows.NOTE;
     }
 
     /** The limit that the account exceeds, in words, or null. */

@@ -4,7 +4,7 @@ import java.util.List;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.Misfit;
 import ninepin.core.formula.Standpoint;
-import ninepin.core.read.Placed;
+import ninepin.core.record.Placed;
 
 /** Writes the value of one target field for one record, the field's end included. */
 interface ColumnWriter {

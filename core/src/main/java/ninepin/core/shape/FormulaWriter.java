@@ -7,7 +7,7 @@ import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.SqlType;
 import ninepin.core.formula.SqlType.Kind;
 import ninepin.core.formula.Standpoint;
-import ninepin.core.read.Placed;
+import ninepin.core.record.Placed;
 
 /** Writes what a formula gives for a record, with the finishing touches of its rule. */
 final class FormulaWriter implements ColumnWriter {

@@ -10,7 +10,8 @@ import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Shown;
-import ninepin.core.read.Placed;
+import ninepin.core.record.Locator;
+import ninepin.core.record.Placed;
 
 /** Writes rows of the target from typed records, one rule for each target field. */
 public final class Shaper {
@@ -97,12 +98,10 @@ public final class Shaper {
         return new Finding(
                 severity,
                 code,
-                record.line(),
+                Locator.line(record.line()),
                 record.number(),
                 null,
                 target,
-                0,
-                0,
                 record.offset(),
                 (int) Math.min(record.fullLength(), 1 << 20),
                 found,

@@ -3,7 +3,7 @@ package ninepin.core.shape;
 import java.util.List;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.Standpoint;
-import ninepin.core.read.Placed;
+import ninepin.core.record.Placed;
 
 /** Writes a text that is made of a record, with the finishing touches of its rule. */
 final class TextWriter implements ColumnWriter {

@@ -10,8 +10,8 @@ import java.util.Set;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.FileCharset;
-import ninepin.core.read.Placed;
-import ninepin.core.read.Value;
+import ninepin.core.record.Placed;
+import ninepin.core.value.Value;
 
 /** Writes a field of the record: numbers, dates and times in ISO form, text in UTF-8 with its finishing touches. */
 final class ValueWriter implements ColumnWriter {

@@ -13,7 +13,7 @@ import ninepin.core.formula.Misfit;
 import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Shown;
-import ninepin.core.read.Value;
+import ninepin.core.value.Value;
 
 /** Makes the writer of each rule, whatever its value comes from. */
 final class Writers {

@@ -14,14 +14,15 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import ninepin.core.bytes.MemorySource;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Opening;
-import ninepin.core.read.Position;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.Position;
+import ninepin.core.record.RawRecord;
+import ninepin.core.record.RecordReader;
 import ninepin.core.testing.SpoiltBytes;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -130,7 +131,7 @@ class AnyBytesTest {
     private static List<String> read(Layout layout, byte[] bytes, Position from, List<Position> documents)
             throws IOException {
         MemorySource source = new MemorySource(bytes);
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         List<String> out = new ArrayList<>();
         if (opening.fault() != null) {
             return out;

@@ -12,14 +12,17 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
+import ninepin.core.bytes.MemorySource;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RawRecord;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RawRecord;
+import ninepin.core.record.RecordReader;
+import ninepin.core.testing.Holds;
+import ninepin.core.testing.Holds.Capability;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -109,6 +112,9 @@ class FilesTest {
         return out.toByteArray();
     }
 
+    @Holds(
+            value = Capability.READ,
+            formats = {"delimited", "fixed-length", "xml"})
     @ParameterizedTest(name = "{0}")
     @MethodSource("cases")
     void is_read_as_it_says(Case c) throws IOException {
@@ -123,7 +129,7 @@ class FilesTest {
     private static List<String> read(Layout layout, byte[] bytes) throws IOException {
         List<String> out = new ArrayList<>();
         MemorySource source = new MemorySource(bytes);
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         if (opening.fault() != null) {
             return List.of("! " + ninepin.core.run.Run.ofOpening(opening).message());
         }

@@ -10,15 +10,16 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import ninepin.core.bytes.MemorySource;
+import ninepin.core.format.Formats;
+import ninepin.core.format.delimited.DelimitedReader;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.DelimitedReader;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 import ninepin.core.testing.Layouts;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -93,7 +94,7 @@ class RecordCheckerTest {
 
     private static List<Finding> findings(Layout layout, String file) throws IOException {
         MemorySource source = new MemorySource(file.getBytes(StandardCharsets.UTF_8));
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         RecordChecker checker = new RecordChecker(layout, opening, LocalDate.of(2026, 11, 23));
         DelimitedReader reader = new DelimitedReader(source, (Delimited) layout.format(), opening.body());
         List<Finding> all = new ArrayList<>();

@@ -12,10 +12,10 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.WholeFile.Summary;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
-import ninepin.core.source.MemorySource;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 

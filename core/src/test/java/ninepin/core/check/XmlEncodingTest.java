@@ -8,11 +8,12 @@ import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.bytes.MemorySource;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -55,7 +56,7 @@ class XmlEncodingTest {
         byte[] file = ((declared.equals("UTF-16") ? "\ufeff" : "") + text).getBytes(encoding);
         Layout layout = Definitions.layout(LAYOUT);
         MemorySource source = new MemorySource(file);
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         RecordChecker checker = new RecordChecker(layout, opening, LocalDate.EPOCH);
         List<String> told = new ArrayList<>();
         try (RecordReader reader = opening.reader(source, opening.body())) {
@@ -63,7 +64,8 @@ class XmlEncodingTest {
                 checker.check(reader.record());
                 for (Finding f : checker.findings()) {
                     String place = new String(file, (int) f.offset(), f.length(), encoding);
-                    told.add(f.line() + ":" + f.columnFrom() + "-" + f.columnTo() + " " + f.field() + " " + place);
+                    told.add(f.line() + ":" + f.at().columnFrom() + "-" + f.at().columnTo() + " " + f.field() + " "
+                            + place);
                 }
                 String kept = new String(reader.record().fileBytes(), StandardCharsets.UTF_8);
                 assertThat(text).contains(kept);

@@ -8,12 +8,12 @@ import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -77,7 +77,7 @@ class RefusedFileTest {
 
     private static List<Read> read(byte[] file, Layout layout) throws IOException {
         MemorySource source = new MemorySource(file);
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         assertThat(opening.fault()).isNull();
         RecordChecker checker = new RecordChecker(layout, opening, LocalDate.EPOCH);
         Charset charset = layout.format().charset().ofValues().charset();

@@ -6,10 +6,11 @@ import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.Map;
 import java.util.Random;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.format.Formats;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 import ninepin.core.testing.SpoiltBytes;
 import org.junit.jupiter.api.Test;
 
@@ -26,7 +27,7 @@ class AnyTextTest {
         Standpoint[] records = new Standpoint[rows.length];
         for (int i = 0; i < rows.length; i++) {
             MemorySource source = new MemorySource((rows[i] + "\n").getBytes(StandardCharsets.UTF_8));
-            Opening opening = Opening.of(source, RefereeTest.LAYOUT);
+            Opening opening = Formats.open(source, RefereeTest.LAYOUT);
             RecordChecker checker = new RecordChecker(RefereeTest.LAYOUT, opening, LocalDate.EPOCH);
             RecordReader reader = opening.reader(source, opening.body());
             assertThat(reader.next()).isEqualTo(RecordReader.Item.RECORD);

@@ -8,12 +8,13 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.Map;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -39,7 +40,7 @@ class FormulaTest {
     static void read() throws IOException {
         MemorySource source =
                 new MemorySource("R;Edda;7\nC;38;4.5;Höf 🥛;23.11.2026\n".getBytes(StandardCharsets.UTF_8));
-        Opening opening = Opening.of(source, LAYOUT);
+        Opening opening = Formats.open(source, LAYOUT);
         RecordChecker checker = new RecordChecker(LAYOUT, opening, LocalDate.EPOCH);
         RecordReader reader = opening.reader(source, opening.body());
         for (int i = 0; i < 2; i++) {

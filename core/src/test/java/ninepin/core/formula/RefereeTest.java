@@ -15,13 +15,14 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Random;
 import java.util.TreeMap;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.format.Formats;
 import ninepin.core.formula.RandomFormula.Pair;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 import ninepin.core.testing.MariaDbServer;
 import org.junit.jupiter.api.Test;
 
@@ -122,7 +123,7 @@ class RefereeTest {
 
     private int compare(List<String> row, Random random, Connection connection, String seed) throws Exception {
         MemorySource source = new MemorySource((String.join(";", row) + "\n").getBytes(StandardCharsets.UTF_8));
-        Opening opening = Opening.of(source, LAYOUT);
+        Opening opening = Formats.open(source, LAYOUT);
         RecordChecker checker = new RecordChecker(LAYOUT, opening, LocalDate.EPOCH);
         RecordReader reader = opening.reader(source, opening.body());
         assertThat(reader.next()).isEqualTo(RecordReader.Item.RECORD);

@@ -6,10 +6,10 @@ import java.io.IOException;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.MemorySource;
 import ninepin.core.testing.Quality;
 import org.junit.jupiter.api.Test;
 

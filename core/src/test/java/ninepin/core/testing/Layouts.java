@@ -2,6 +2,7 @@ package ninepin.core.testing;
 
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
@@ -17,7 +18,7 @@ public final class Layouts {
     private boolean header = true;
     private int skip;
     private char delimiter = ';';
-    private Delimited.BlankRows blankRows = Delimited.BlankRows.SKIP;
+    private BlankRows blankRows = BlankRows.SKIP;
     private final List<Field> fields = new ArrayList<>();
 
     public static Layouts delimited() {
@@ -44,7 +45,7 @@ public final class Layouts {
         return this;
     }
 
-    public Layouts blankRows(Delimited.BlankRows policy) {
+    public Layouts blankRows(BlankRows policy) {
         blankRows = policy;
         return this;
     }

@@ -5,11 +5,12 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 
 /** Reads bytes by a layout as a run does, and keeps what came of it. */
 public final class Reading {
@@ -27,7 +28,7 @@ public final class Reading {
     public static Reading of(Layout layout, byte[] bytes) throws IOException {
         Reading reading = new Reading();
         MemorySource source = new MemorySource(bytes);
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         if (opening.fault() != null) {
             reading.findings.add(
                     opening.fault().found() + ", expected " + opening.fault().expected());

@@ -7,12 +7,12 @@ import java.nio.file.StandardCopyOption;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
+import ninepin.core.bytes.FlatFolder;
 import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import ninepin.core.source.FlatFolder;
 
 /**
  * What a run took at its first start beside its file: the moment, and the code lists. A restart goes on with the same, on

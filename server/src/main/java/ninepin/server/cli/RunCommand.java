@@ -13,6 +13,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import ninepin.core.bytes.FileSource;
+import ninepin.core.bytes.Fingerprint;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.Finding;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.Mark;
@@ -44,9 +47,6 @@ import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.Sequences;
 import ninepin.core.shape.ShapingContext;
-import ninepin.core.source.FileSource;
-import ninepin.core.source.Fingerprint;
-import ninepin.core.source.MemorySource;
 import ninepin.server.config.TemporaryFolder;
 
 /**

@@ -8,9 +8,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.IntStream;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.codes.CodeList;
-import ninepin.core.infer.Proposer;
+import ninepin.core.format.Formats;
+import ninepin.core.format.Proposals;
+import ninepin.core.format.delimited.SpreadsheetText;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
@@ -18,12 +21,10 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.read.Value;
-import ninepin.core.source.MemorySource;
-import ninepin.core.write.RecordWriter;
-import ninepin.core.write.SpreadsheetText;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
+import ninepin.core.record.RecordWriter;
+import ninepin.core.value.Value;
 
 /** A code list as a delimited file: a column for each of its own, and two for the days on which a line holds. */
 final class CodeListFile {
@@ -47,16 +48,16 @@ final class CodeListFile {
     /** Reads a file however it is delimited; its charset, delimiter and header are found out. */
     static Lines read(byte[] bytes) throws IOException {
         MemorySource source = new MemorySource(bytes);
-        Layout proposed = Proposer.of(source, "codes", null).layout();
-        if (!(proposed.format() instanceof Delimited)) {
+        Layout proposed = Proposals.of(source, "codes", null).layout();
+        if (!Formats.of(proposed).hasColumns()) {
             return oneColumn(bytes, proposed.format().charset());
         }
         RecordType type = proposed.firstType();
         List<Field> fields = type.fields().stream()
-                .map(f -> new Field(f.name(), f.header(), f.column(), null, null, null, TEXT, List.of()))
+                .map(f -> new Field(f.name(), f.place(), TEXT, List.of()))
                 .toList();
         Layout layout = proposed.withTypes(List.of(type.withFields(fields)));
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         RecordChecker checker = new RecordChecker(layout, opening, LocalDate.EPOCH);
         RecordReader reader = opening.reader(source, opening.body());
         List<List<String>> rows = new ArrayList<>();
@@ -73,11 +74,7 @@ final class CodeListFile {
                 rows.add(row);
             }
         }
-        return lines(
-                fields.stream()
-                        .map(f -> f.header() == null ? f.name() : f.header())
-                        .toList(),
-                rows);
+        return lines(fields.stream().map(Field::heading).toList(), rows);
     }
 
     private static Lines oneColumn(byte[] bytes, FileCharset charset) {
@@ -136,7 +133,7 @@ final class CodeListFile {
         }
         List<Field> fields = new ArrayList<>();
         for (String name : names) {
-            fields.add(new Field(name, name, null, null, null, null, TEXT, List.of()));
+            fields.add(Field.under(name, TEXT));
         }
         Layout layout = new Layout(
                 "codes",
@@ -144,7 +141,7 @@ final class CodeListFile {
                 new Delimited(FileCharset.UTF_8, ';', '"', true, 0, null),
                 List.of(new RecordType("code", fields)));
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-        try (RecordWriter writer = RecordWriter.to(bytes, layout)) {
+        try (RecordWriter writer = Formats.writer(bytes, layout)) {
             for (CodeList.Entry entry : list.entries()) {
                 List<String> row = new ArrayList<>();
                 for (int c = 0; c < list.columns().size(); c++) {

@@ -10,7 +10,7 @@ import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Job;
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 import ninepin.core.run.Delivered;
 import ninepin.core.run.Journal;
 import ninepin.core.run.RunPlan;

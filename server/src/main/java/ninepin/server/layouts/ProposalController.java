@@ -14,17 +14,18 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import ninepin.core.infer.ElementTree;
-import ninepin.core.infer.HeaderRow;
+import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.MemorySource;
+import ninepin.core.format.Proposals;
+import ninepin.core.format.delimited.HeaderRow;
+import ninepin.core.format.fixedlength.copybook.CopybookLayout;
+import ninepin.core.format.xml.proposer.ElementTree;
+import ninepin.core.format.xml.proposer.SchemaLayout;
 import ninepin.core.infer.Proposal;
-import ninepin.core.infer.Proposer;
-import ninepin.core.infer.copybook.CopybookLayout;
-import ninepin.core.infer.schema.SchemaLayout;
+import ninepin.core.infer.Samples;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.SchemaDocument;
-import ninepin.core.source.ByteSource;
-import ninepin.core.source.MemorySource;
 import ninepin.server.api.Problems;
 import ninepin.server.config.FileNames;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -114,10 +115,10 @@ class ProposalController {
             @RequestParam(required = false) String title)
             throws IOException {
         List<ByteSource> samples = new ArrayList<>();
-        for (byte[] start : read(files, Proposer.MOST_BYTES)) {
+        for (byte[] start : read(files, Samples.MOST_BYTES)) {
             samples.add(new MemorySource(start));
         }
-        return ProposalView.of(Proposer.of(samples, name, title));
+        return ProposalView.of(Proposals.of(samples, name, title));
     }
 
     @PostMapping("/import")
@@ -157,7 +158,7 @@ class ProposalController {
             String text = schemaText(texts.get(i));
             if (file.toLowerCase(Locale.ROOT).endsWith(".xml")
                     && !SCHEMA.matcher(text).find()) {
-                sample = ElementTree.of(new ByteArrayInputStream(texts.get(i)), Map.of(), Proposer.MOST_BYTES);
+                sample = ElementTree.of(new ByteArrayInputStream(texts.get(i)), Map.of(), Samples.MOST_BYTES);
             } else {
                 documents.add(new SchemaDocument(file, text));
             }

@@ -6,15 +6,18 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import ninepin.core.bytes.FileSource;
+import ninepin.core.bytes.LineIndex;
+import ninepin.core.bytes.RawPiece;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
-import ninepin.core.layout.Format;
-import ninepin.core.read.LineIndex;
-import ninepin.core.read.RawPiece;
-import ninepin.core.read.WrittenCharset;
-import ninepin.core.source.FileSource;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.RecordType;
 import ninepin.server.api.Problems;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
@@ -36,9 +39,15 @@ class RawController {
     /** A piece of a file: its name, how it is written, how many lines it has in all, and the piece. */
     record RawView(String file, String charset, long lines, RawPiece piece) {}
 
-    private record Opened(String name, Path path, Format format) {}
+    private record Opened(String name, Path path, Layout layout) {}
 
     private static final int INDEXES = 16;
+
+    private static final Layout PLAIN_TEXT = new Layout(
+            "plain-text",
+            null,
+            new Delimited(null, ';', null, false, 0, null),
+            List.of(new RecordType("line", List.of(Field.inColumn(1, "text", null)))));
 
     private final Jobs jobs;
     private final LayoutLibrary library;
@@ -68,7 +77,7 @@ class RawController {
             throws IOException {
         Opened file = open(owner, id);
         try (FileSource source = FileSource.open(file.path())) {
-            Charset charset = WrittenCharset.of(source, file.format());
+            Charset charset = Formats.of(file.layout()).charset(source);
             LineIndex index = index(file, charset);
             long at = line == null ? offset : index.offsetOf(source, line);
             RawPiece piece = RawPiece.of(source, index, charset, at, Math.max(1, Math.min(count, 2_000)));
@@ -86,7 +95,7 @@ class RawController {
             throws IOException {
         Opened file = open(owner, id);
         try (FileSource source = FileSource.open(file.path())) {
-            Charset charset = WrittenCharset.of(source, file.format());
+            Charset charset = Formats.of(file.layout()).charset(source);
             return RawPiece.find(source, index(file, charset), wanted(text, charset), from);
         }
     }
@@ -110,19 +119,19 @@ class RawController {
             case "job" -> {
                 JobRow row = jobs.get(id);
                 Path path = jobs.sample(row).orElseThrow(RawController::noSample);
-                return new Opened(row.sampleName(), path, format(row.draftLayout()));
+                return new Opened(row.sampleName(), path, layout(row.draftLayout()));
             }
             case "layout" -> {
                 LayoutRow row = library.get(id);
                 Path path = library.sample(row).orElseThrow(RawController::noSample);
-                return new Opened(row.sampleName(), path, format(row.draft()));
+                return new Opened(row.sampleName(), path, layout(row.draft()));
             }
             case "run" -> {
                 RunRow row = runs.row(number(id));
                 return new Opened(
                         row.fileName(),
                         Runs.requireFile(row),
-                        jobs.version(row.jobId(), row.version()).layout().format());
+                        jobs.version(row.jobId(), row.version()).layout());
             }
             default -> throw Problems.notFound("Files belong to a job, a layout or a run; there is no " + owner + ".");
         }
@@ -140,20 +149,22 @@ class RawController {
         return Problems.notFound("There is no sample yet.");
     }
 
-    /** How the file is written; a plain text where the draft does not say it yet. */
-    private static Format format(String layout) {
+    /** The layout of the file; of a plain text where the draft is none yet. */
+    private static Layout layout(String draft) {
         try {
-            return Definitions.layout(layout).format();
+            return Definitions.layout(draft);
         } catch (DefinitionException e) {
-            return new Delimited(null, ';', null, false, 0, null);
+            return PLAIN_TEXT;
         }
     }
 
     private LineIndex index(Opened file, Charset charset) throws IOException {
         String key = file.path() + "|" + Files.size(file.path()) + "|"
-                + Files.getLastModifiedTime(file.path()).toMillis() + "|" + file.format();
+                + Files.getLastModifiedTime(file.path()).toMillis() + "|"
+                + file.layout().format();
         synchronized (indexes) {
-            return indexes.computeIfAbsent(key, k -> new LineIndex(file.format(), charset));
+            return indexes.computeIfAbsent(
+                    key, k -> new LineIndex(Formats.of(file.layout()).blockSize(), charset));
         }
     }
 }

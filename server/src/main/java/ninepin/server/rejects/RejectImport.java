@@ -4,12 +4,12 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.format.Formats;
 import ninepin.core.format.RefusedFile;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Opening;
-import ninepin.core.read.RecordReader;
-import ninepin.core.source.MemorySource;
+import ninepin.core.record.Opening;
+import ninepin.core.record.RecordReader;
 import ninepin.server.api.Problems;
 import ninepin.server.rejects.RejectDesk.RejectKey;
 import ninepin.server.rejects.RejectMapper.RejectRow;
@@ -85,7 +85,7 @@ class RejectImport {
         Layout layout = RefusedFile.layout(of);
         List<byte[]> records = new ArrayList<>();
         MemorySource source = new MemorySource(file);
-        Opening opening = Opening.of(source, layout);
+        Opening opening = Formats.open(source, layout);
         if (opening.fault() != null) {
             throw Problems.unprocessable("The file does not fit the layout " + of.name() + ": "
                     + opening.fault().found() + ", expected " + opening.fault().expected() + "."

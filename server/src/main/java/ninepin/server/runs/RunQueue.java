@@ -12,7 +12,7 @@ import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import ninepin.core.deliver.Mark;
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 import ninepin.server.api.OwnDatabase;
 import ninepin.server.config.NinepinSettings;
 import ninepin.server.runs.RunMapper.RunRow;

@@ -9,6 +9,8 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import ninepin.core.job.Definitions;
+import ninepin.core.testing.Holds;
+import ninepin.core.testing.Holds.Capability;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.server.testing.ServerProcess;
 import org.junit.jupiter.api.AfterAll;
@@ -102,6 +104,9 @@ class KindsOfFilesTest {
         return out.toByteArray();
     }
 
+    @Holds(
+            value = {Capability.PROPOSE, Capability.BENCH, Capability.REJECTS, Capability.FOLLOW, Capability.PROOF},
+            formats = {"delimited", "fixed-length", "xml"})
     @ParameterizedTest(name = "{0} in {1} {2}")
     @CsvSource({
         "delimited, UTF-8, UTF-8",
@@ -134,6 +139,7 @@ class KindsOfFilesTest {
         String good = record(kind, "1", "Söllbridge", "12");
         String bad = record(kind, "2", "Großgarth", "zwöl");
         byte[] file = file(kind, charset, Charset.forName(bytes), good, bad);
+        showsAndProves(name, job, layout, kind, file, good);
         long id = run(name, file);
         assertThat(server.get("/api/runs/" + id).path("tally").toString())
                 .contains("\"read\":2,\"delivered\":1", "\"rejected\":1");
@@ -171,6 +177,29 @@ class KindsOfFilesTest {
         correctedElsewhere(name, kind, charset, Charset.forName(bytes));
         assertThat(database.rows("farms", "SELECT * FROM " + table + " WHERE no > 2 ORDER BY no"))
                 .containsExactly("7|Å|1", "9|Ærø|9");
+    }
+
+    /** The bench shows it, a layout of its kind is proposed from it, and a proof that is made of it is green. */
+    private static void showsAndProves(String name, String job, String layout, String kind, byte[] file, String good)
+            throws Exception {
+        assertThat(server.form("PUT", "/api/jobs/" + name + "/sample", "farms.dat", file)
+                        .statusCode())
+                .isLessThan(300);
+        JsonNode preview = server.ask(
+                        "POST", "/api/jobs/" + name + "/bench", "{\"job\":" + job + ",\"layout\":" + layout + "}")
+                .path("preview");
+        assertThat(preview.path("summary").path("records").asInt()).isEqualTo(2);
+        assertThat(preview.path("records").get(0).path("text").asString()).isEqualTo(good);
+        assertThat(preview.path("findings").toString()).contains("NUM-");
+
+        JsonNode proposed = server.upload("/api/layouts/proposal?name=proposed", "farms.dat", file);
+        assertThat(proposed.path("layout").path("format").path("kind").asString())
+                .startsWith(kind);
+
+        server.ask("POST", "/api/jobs/" + name + "/proofs?name=first", null);
+        JsonNode proof = server.get("/api/jobs/" + name + "/proofs").get(0);
+        assertThat(proof.path("green").asBoolean()).as(proof.toString()).isTrue();
+        assertThat(proof.path("records").asInt()).isEqualTo(2);
     }
 
     /** Two more are corrected in the file of rejects, which is taken back. */

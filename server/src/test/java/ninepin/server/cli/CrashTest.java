@@ -16,6 +16,8 @@ import java.util.concurrent.TimeUnit;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
+import ninepin.core.testing.Holds;
+import ninepin.core.testing.Holds.Capability;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
@@ -39,6 +41,9 @@ class CrashTest {
     @TempDir
     Path folder;
 
+    @Holds(
+            value = {Capability.RESTART_READING, Capability.COMMAND_LINE},
+            formats = "delimited")
     @Test
     @Timeout(value = 12, unit = TimeUnit.HOURS)
     void killed_at_any_instant_and_restarted_it_ends_as_if_nothing_had_happened() throws Exception {
@@ -73,6 +78,9 @@ class CrashTest {
     }
 
     /** Parents and children in two tables, groups of them in a third, a trailer that is checked beforehand. */
+    @Holds(
+            value = {Capability.RESTART_READING, Capability.COMMAND_LINE},
+            formats = "fixed-length")
     @Test
     @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_a_fixed_length_file_of_several_record_types() throws Exception {
@@ -108,6 +116,9 @@ class CrashTest {
     }
 
     /** Elements inside elements; a restart finds its way without the bytes before it being delivered again. */
+    @Holds(
+            value = {Capability.RESTART_READING, Capability.COMMAND_LINE},
+            formats = "xml")
     @Test
     @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_an_xml_file() throws Exception {

@@ -20,7 +20,8 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Severity;
-import ninepin.core.read.Position;
+import ninepin.core.record.Locator;
+import ninepin.core.record.Position;
 import ninepin.core.run.Fate;
 import ninepin.core.run.JournalEntry;
 import ninepin.server.config.Folders;
@@ -126,12 +127,10 @@ class LegAccountsTest {
             Finding finding = new Finding(
                     Severity.REJECT,
                     "TGT-02",
-                    record + 1,
+                    Locator.line(record + 1),
                     record,
                     null,
                     "sample",
-                    0,
-                    0,
                     record * 10,
                     9,
                     "a row",

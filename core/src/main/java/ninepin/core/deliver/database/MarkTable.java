@@ -13,7 +13,7 @@ import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The table of marks in the target database: one row for each delivery of each run. */

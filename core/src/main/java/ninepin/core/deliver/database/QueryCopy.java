@@ -20,11 +20,12 @@ import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.deliver.TableLayout;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
-import ninepin.core.write.RecordWriter;
-import ninepin.core.write.UnwritableException;
+import ninepin.core.record.RecordWriter;
+import ninepin.core.value.UnwritableException;
 
 /** Writes what a query gives to a file, in one transaction that cannot write and sees one state of the database. */
 public final class QueryCopy {
@@ -221,7 +222,7 @@ public final class QueryCopy {
                         StandardOpenOption.CREATE,
                         StandardOpenOption.WRITE,
                         StandardOpenOption.TRUNCATE_EXISTING);
-                RecordWriter out = RecordWriter.to(
+                RecordWriter out = Formats.writer(
                         new Forced(channel, new BufferedOutputStream(Channels.newOutputStream(channel))), layout);
                 ResultSet r = s.executeQuery()) {
             while (r.next()) {
@@ -273,7 +274,7 @@ public final class QueryCopy {
     }
 
     private static String name(Field field) {
-        return field.header() == null ? field.name() : field.header();
+        return field.heading();
     }
 
     private static int place(String name, List<Column> columns, String part) {

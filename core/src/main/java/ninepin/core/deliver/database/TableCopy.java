@@ -17,12 +17,13 @@ import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.deliver.TableLayout;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpException;
 import ninepin.core.lookup.LookUpTable;
-import ninepin.core.write.RecordWriter;
-import ninepin.core.write.UnwritableException;
+import ninepin.core.record.RecordWriter;
+import ninepin.core.value.UnwritableException;
 
 /** Writes the columns of a table that a look-up needs to a file, in a transaction that cannot write. */
 public final class TableCopy {
@@ -86,7 +87,7 @@ public final class TableCopy {
         c.setReadOnly(true);
         c.setAutoCommit(false);
         try (Statement s = c.createStatement();
-                RecordWriter out = RecordWriter.to(new BufferedOutputStream(Files.newOutputStream(file)), layout)) {
+                RecordWriter out = Formats.writer(new BufferedOutputStream(Files.newOutputStream(file)), layout)) {
             s.setQueryTimeout(SECONDS);
             s.setFetchSize(FETCH);
             long most = LookUpTable.MOST_VALUES + 1L;
@@ -104,7 +105,7 @@ public final class TableCopy {
         }
     }
 
-    /** A value as {@link ninepin.core.read.Value#text} gives it. */
+    /** A value as {@link ninepin.core.value.Value#text} gives it. */
     static String value(Dialect dialect, ResultSet r, int column, Family family) throws SQLException {
         String text = dialect.text(r, column);
         if (text == null) {

@@ -15,7 +15,7 @@ import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 import ninepin.core.shape.RowBuffer;
 
 /**

@@ -15,7 +15,7 @@ import ninepin.core.deliver.FileDelivery.Stands;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Refusal;
 import ninepin.core.deliver.RowCounts;
-import ninepin.core.write.UnwritableException;
+import ninepin.core.value.UnwritableException;
 
 /** Decides which document stands in which file, and makes the bytes of each. */
 final class FileComposer {

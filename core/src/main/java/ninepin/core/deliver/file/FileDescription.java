@@ -15,7 +15,7 @@ import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Layout.FieldPlace;
 import ninepin.core.layout.TemporalPattern;
-import ninepin.core.read.ValueParser;
+import ninepin.core.value.ValueParser;
 
 /** A record type as what rules fill, described as a table is. */
 public final class FileDescription {
@@ -43,12 +43,10 @@ public final class FileDescription {
         DataType type = field.type();
         boolean required = ValueParser.raw(type) || field.checks().stream().anyMatch(c -> c instanceof Check.Required);
         Family family = family(type);
-        int places = field.length() == null ? ANY_WHOLE : Math.min(field.length(), ANY_WHOLE);
+        int places = Math.min(field.room(), ANY_WHOLE);
         int scale = type instanceof DataType.Decimal d ? d.scale() : fraction(type);
         int precision = type instanceof DataType.Decimal d ? d.precision() : family == Family.WHOLE ? places : 0;
-        long length = type instanceof DataType.CharacterVarying text
-                ? field.length() == null ? text.length() : Math.min(text.length(), field.length())
-                : 0;
+        long length = type instanceof DataType.CharacterVarying text ? Math.min(text.length(), field.room()) : 0;
         return new Column(
                 field.name(),
                 type.label(),

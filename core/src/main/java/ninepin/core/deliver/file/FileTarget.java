@@ -2,7 +2,6 @@ package ninepin.core.deliver.file;
 
 import java.io.Closeable;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.channels.FileChannel;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
@@ -18,6 +17,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import ninepin.core.bytes.FileSource;
+import ninepin.core.bytes.Fingerprint;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.FileDelivery.OutFile;
 import ninepin.core.deliver.KeptLines;
@@ -29,11 +30,8 @@ import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
-import ninepin.core.layout.Xml;
-import ninepin.core.schema.SchemaBreaches;
-import ninepin.core.source.FileSource;
-import ninepin.core.source.Fingerprint;
-import ninepin.core.write.UnwritableException;
+import ninepin.core.format.Formats;
+import ninepin.core.value.UnwritableException;
 
 /**
  * Files of a folder as the target of a run. What is written stands under a hidden name until it is whole. With each commit it
@@ -361,18 +359,14 @@ public final class FileTarget implements Target {
         /** A complete file with its fingerprint, valid against the schema of its layout where that has one. */
         private WrittenFile sealed(WrittenFile file) throws IOException, TargetException {
             Path part = part(file.number());
-            if (of.layout().format() instanceof Xml xml && !xml.schema().isEmpty()) {
-                try (InputStream in = Files.newInputStream(part)) {
-                    Optional<String> breach = SchemaBreaches.first(xml.schema(), in);
-                    if (breach.isPresent()) {
-                        throw new TargetException(
-                                Kind.UNUSABLE,
-                                "FIL-14",
-                                file.name() + " would not be valid against its schema, " + breach.get()
-                                        + ". Nothing of the last part was delivered.",
-                                null);
-                    }
-                }
+            Optional<String> breach = Formats.of(of.layout()).breach(part);
+            if (breach.isPresent()) {
+                throw new TargetException(
+                        Kind.UNUSABLE,
+                        "FIL-14",
+                        file.name() + " would not be valid against its schema, " + breach.get()
+                                + ". Nothing of the last part was delivered.",
+                        null);
             }
             try (FileSource source = FileSource.open(part)) {
                 return file.sealed(Fingerprint.of(source));

@@ -9,10 +9,11 @@ import java.util.Collections;
 import java.util.List;
 import ninepin.core.deliver.FileDelivery.OutFile;
 import ninepin.core.deliver.FileDelivery.Stands;
+import ninepin.core.format.Formats;
 import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Layout.FieldPlace;
-import ninepin.core.write.RecordWriter;
+import ninepin.core.record.RecordWriter;
 
 /**
  * A file that documents are added to: the bytes that are not on disk yet, and what its end will say. A document that does not
@@ -71,8 +72,8 @@ final class OpenFile {
         this.sums = from.sums().toArray(String[]::new);
         this.last = new ArrayList<>(from.last());
         this.writer = from.length() == 0
-                ? RecordWriter.to(pending, layout, of.style())
-                : RecordWriter.onward(pending, layout, of.style(), from.state());
+                ? Formats.of(layout).writer(pending, of.style())
+                : Formats.of(layout).onward(pending, of.style(), from.state());
     }
 
     String name() {
@@ -117,7 +118,7 @@ final class OpenFile {
         records = saved.records;
         sums = saved.sums;
         last = saved.last;
-        writer = RecordWriter.onward(pending, layout, of.style(), saved.state);
+        writer = Formats.of(layout).onward(pending, of.style(), saved.state);
     }
 
     /** Adds a row: writes it, or keeps it for the end. */

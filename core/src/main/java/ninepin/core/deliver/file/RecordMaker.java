@@ -133,7 +133,7 @@ final class RecordMaker {
         }
     }
 
-    /** What a row writes as databases do, as {@link ninepin.core.read.Value#text} does. */
+    /** What a row writes as databases do, as {@link ninepin.core.value.Value#text} does. */
     private static String plain(DataType type, String value) {
         if (value == null) {
             return null;

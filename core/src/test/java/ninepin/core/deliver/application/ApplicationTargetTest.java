@@ -27,7 +27,7 @@ import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.application.ScriptedServer.Reply;
 import ninepin.core.deliver.application.ScriptedServer.Sent;
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 import ninepin.core.shape.TestRows;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;

@@ -36,7 +36,7 @@ import ninepin.core.job.Leg;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.Layout;
-import ninepin.core.read.Position;
+import ninepin.core.record.Position;
 import ninepin.core.run.Journal;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
@@ -45,6 +45,8 @@ import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.shape.TestRows;
+import ninepin.core.testing.Holds;
+import ninepin.core.testing.Holds.Capability;
 import ninepin.core.testing.Reading;
 import ninepin.core.testing.SmallDisk;
 import org.junit.jupiter.api.Test;
@@ -83,6 +85,15 @@ class FileTargetTest {
               {"name":"litres","start":6,"length":9,"type":{"is":"decimal","precision":9,"scale":1,"form":{"sign":"trailing","implied":true}}}]}],
              "fileChecks":[{"rule":"sequence","field":"line.no"},{"rule":"count","field":"tail.lines","of":"line"},
               {"rule":"total","field":"tail.litres","of":"line.litres"}]}
+            """;
+
+    private static final String DELIMITED =
+            """
+            {"name":"list","format":{"kind":"delimited","delimiter":";","quote":"\\"","header":true},"recordTypes":[
+             {"name":"line","fields":[
+              {"name":"farm","header":"Farm","type":{"is":"integer"}},
+              {"name":"tanker","header":"Tanker; or car","type":{"is":"text","length":20}},
+              {"name":"litres","header":"Litres","type":{"is":"decimal","precision":9,"scale":1}}]}]}
             """;
 
     private static final String XML =
@@ -136,6 +147,20 @@ class FileTargetTest {
                 commit,
                 delivery("round", file, "head", "first", rule("made_on", "{\"from\":\"run\",\"fact\":\"today\"}")),
                 delivery("stop", file, "line", "each", field("farm", "farm"), field("litres", "litres")));
+    }
+
+    private static Job list(String name, String more, String commit) {
+        String file = file(name, DELIMITED, more);
+        return job(
+                commit,
+                delivery(
+                        "stop",
+                        file,
+                        null,
+                        "each",
+                        field("farm", "farm"),
+                        field("tanker", "round.tanker"),
+                        field("litres", "litres")));
     }
 
     private static Job tours(String schema, String more, String commit) {
@@ -271,12 +296,18 @@ class FileTargetTest {
     }
 
     /** Broken off at each commit, with what a crash may leave behind the mark: half a record, a file just begun, a name due. */
+    @Holds(
+            value = Capability.RESTART_WRITING,
+            formats = {"delimited", "fixed-length", "xml"})
     @ParameterizedTest
     @CsvSource({
         "bank, run, 1",
         "bank, document, 2",
         "bank, records, 3",
         "bank, group, 4",
+        "list, run, 7",
+        "list, records, 8",
+        "list, group, 9",
         "tours, run, 5",
         "tours, group, 6"
     })
@@ -294,17 +325,23 @@ class FileTargetTest {
                         .append(";y\n");
             }
         }
-        String by = kind.equals("bank") ? "farm" : "tanker";
+        String by = kind.equals("tours") ? "tanker" : "farm";
         String more = ",\"per\":\"" + per + "\",\"by\":\"" + by + "\",\"records\":7";
         String name = (per.equals("group") ? "x_{" + by + "}" : "x_{number}") + ".txt";
         Job job = kind.equals("bank")
                 ? bank(name, more, "parts")
-                : job(
-                        "parts",
-                        Definitions.write(tours("", more, "parts").deliveries().get(0))
-                                .replace("tours.xml", name),
-                        Definitions.write(tours("", more, "parts").deliveries().get(1))
-                                .replace("tours.xml", name));
+                : kind.equals("list")
+                        ? list(name, more, "parts")
+                        : job(
+                                "parts",
+                                Definitions.write(tours("", more, "parts")
+                                                .deliveries()
+                                                .get(0))
+                                        .replace("tours.xml", name),
+                                Definitions.write(tours("", more, "parts")
+                                                .deliveries()
+                                                .get(1))
+                                        .replace("tours.xml", name));
         run(job, lines.toString(), 1_000_000, RunListener.NONE, new StopSignal());
         Map<String, String> whole = files();
         assertThat(whole).isNotEmpty().allSatisfy((n, text) -> assertThat(n).startsWith("x_"));

@@ -1,6 +1,0 @@
-/**
- * COBOL copybooks (ISO/IEC 1989, 13.16 data description entries) as fixed-length layouts. {@link
- * ninepin.core.infer.copybook.CopybookLayout} is the way in; it goes over {@link ninepin.core.infer.copybook.Copybook},
- * the entries as they are written.
- */
-package ninepin.core.infer.copybook;

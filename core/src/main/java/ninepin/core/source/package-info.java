@@ -1,5 +1,0 @@
-/**
- * Bytes that can be sought: a file on disk, or bytes in memory for a sample. Readers ask for pieces by position and
- * never for the whole. Enter at {@link ninepin.core.source.ByteSource}.
- */
-package ninepin.core.source;

@@ -1,28 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { Toaster } from "sonner";
 import { api, ask } from "./api/client";
-import { CodeListPage } from "./codes/code-list-page";
-import { CodeListsPage } from "./codes/code-lists-page";
-import { ConnectionsPage } from "./connections/connections-page";
-import { FollowPage } from "./follow/follow-page";
 import { ErrorBoundary } from "./frame/error-boundary";
 import { Frame } from "./frame/frame";
+import { fetchScreens, screens } from "./frame/screens";
 import { useTheme } from "./frame/theme";
-import { JobsPage } from "./jobs/jobs-page";
-import { LayoutPage } from "./layouts/layout-page";
-import { LayoutsPage } from "./layouts/layouts-page";
-import { RejectsPage } from "./rejects/rejects-page";
-import { TrendsPage } from "./rejects/trends-page";
-import { ComparePage } from "./runs/compare-page";
-import { RunFilePage } from "./runs/run-file-page";
-import { RunPage } from "./runs/run-page";
-import { RunsPage } from "./runs/runs-page";
-import { JobPage } from "./sheet/job-page";
 import { SignIn, SignInAgain } from "./signin/sign-in";
-import { TodayPage } from "./today/today-page";
-import { Empty } from "./ui/basics";
+import { Empty, Loading } from "./ui/basics";
 
 export function App() {
   const queries = useQueryClient();
@@ -36,6 +22,10 @@ export function App() {
 
   useEffect(() => {
     if (name) setPerson(name);
+  }, [name]);
+
+  useEffect(() => {
+    if (name) fetchScreens();
   }, [name]);
 
   useEffect(() => {
@@ -58,28 +48,30 @@ export function App() {
     <>
       <Frame facts={facts.data} person={who} theme={theme}>
         <ErrorBoundary at={at} onFailed={forget}>
-          <Routes>
-            <Route path="/" element={<Navigate to="/today" replace />} />
-            <Route path="/today" element={<TodayPage />} />
-            <Route path="/jobs" element={<JobsPage />} />
-            <Route path="/jobs/:name" element={<JobPage />} />
-            <Route path="/layouts" element={<LayoutsPage />} />
-            <Route path="/layouts/:name" element={<LayoutPage />} />
-            <Route path="/runs" element={<RunsPage />} />
-            <Route path="/runs/compare" element={<ComparePage />} />
-            <Route path="/runs/:id" element={<RunPage />} />
-            <Route path="/runs/:id/follow" element={<FollowPage />} />
-            <Route path="/runs/:id/file" element={<RunFilePage />} />
-            <Route path="/rejects/reasons" element={<TrendsPage />} />
-            <Route path="/rejects" element={<RejectsPage />} />
-            <Route path="/code-lists" element={<CodeListsPage />} />
-            <Route path="/code-lists/:name" element={<CodeListPage />} />
-            <Route path="/connections" element={<ConnectionsPage />} />
-            <Route
-              path="*"
-              element={<Empty title="There is nothing at this address">Choose a screen on the left.</Empty>}
-            />
-          </Routes>
+          <Suspense fallback={<Loading />}>
+            <Routes>
+              <Route path="/" element={<Navigate to="/today" replace />} />
+              <Route path="/today" element={<screens.TodayPage />} />
+              <Route path="/jobs" element={<screens.JobsPage />} />
+              <Route path="/jobs/:name" element={<screens.JobPage />} />
+              <Route path="/layouts" element={<screens.LayoutsPage />} />
+              <Route path="/layouts/:name" element={<screens.LayoutPage />} />
+              <Route path="/runs" element={<screens.RunsPage />} />
+              <Route path="/runs/compare" element={<screens.ComparePage />} />
+              <Route path="/runs/:id" element={<screens.RunPage />} />
+              <Route path="/runs/:id/follow" element={<screens.FollowPage />} />
+              <Route path="/runs/:id/file" element={<screens.RunFilePage />} />
+              <Route path="/rejects/reasons" element={<screens.TrendsPage />} />
+              <Route path="/rejects" element={<screens.RejectsPage />} />
+              <Route path="/code-lists" element={<screens.CodeListsPage />} />
+              <Route path="/code-lists/:name" element={<screens.CodeListPage />} />
+              <Route path="/connections" element={<screens.ConnectionsPage />} />
+              <Route
+                path="*"
+                element={<Empty title="There is nothing at this address">Choose a screen on the left.</Empty>}
+              />
+            </Routes>
+          </Suspense>
         </ErrorBoundary>
       </Frame>
       {!name && <SignInAgain person={who} />}

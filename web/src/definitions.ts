@@ -224,8 +224,9 @@ export type CodeList = {
   missing?: { policy: "reject" | "pass" | "value"; value?: string };
 };
 
-/** What a database is asked in place of looking into a folder. */
-export type QuerySource = {
+/** Rows that a database is asked for. */
+export type FromQuery = {
+  kind: "query";
   connection: string;
   statement: string;
   key?: string;
@@ -234,16 +235,15 @@ export type QuerySource = {
   writtenBy?: string;
 };
 
+/** Files of a folder. */
+export type FromFolder = { kind: "folder"; root: string; folder?: string; pattern: string };
+
+/** Where records come from, when the job looks for them, and when what it finds is taken. */
 export type PickUp = {
-  root?: string;
-  folder?: string;
-  pattern?: string;
-  query?: QuerySource;
-  everySeconds?: number;
-  cron?: string;
-  readySeconds: number;
-  sameFileAgain: boolean;
-  expectedBy?: string;
+  from: FromFolder | FromQuery;
+  schedule?: { everySeconds?: number; cron?: string; expectedBy?: string };
+  ready?: { unchangedSeconds: number };
+  sameFileAgain?: boolean;
 };
 
 export const modes = [

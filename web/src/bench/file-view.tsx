@@ -75,6 +75,7 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
         {lines.getVirtualItems().map((v) => {
           const line = all[v.index];
           return (
+            // biome-ignore lint/a11y/useKeyWithClickEvents: the arrow keys of the list around it do the same
             <div
               key={v.key}
               role="option"
@@ -187,6 +188,8 @@ function Text(props: {
           : "bg-[var(--tint-1)]";
     const text = line.text.slice(cell.from, cell.to);
     parts.push(
+      // biome-ignore lint/a11y/useKeyWithClickEvents: the arrow keys of the list around it do the same
+      // biome-ignore lint/a11y/noStaticElementInteractions: the arrow keys of the list around it do the same
       <span
         key={`c${i}`}
         title={finding?.message ?? undefined}

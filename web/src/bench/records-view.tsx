@@ -132,6 +132,7 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
                     const value = r.values[i];
                     const isLit = light.field === i && v.index === lit;
                     return (
+                      // biome-ignore lint/a11y/useKeyWithClickEvents: the arrow keys of the list around it do the same
                       <span
                         role="cell"
                         key={f.name}

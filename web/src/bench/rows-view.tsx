@@ -92,6 +92,7 @@ export function RowsView({ preview, layout, job, light, setLight }: Props) {
                 {targets.map((t, i) => {
                   const isLit = v.index === lit && isLitField(t);
                   return (
+                    // biome-ignore lint/a11y/useKeyWithClickEvents: the arrow keys of the list around it do the same
                     <span
                       role="cell"
                       key={t.name}

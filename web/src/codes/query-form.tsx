@@ -47,9 +47,9 @@ export function QueryForm({ list, change }: Props) {
         label="Query: the value first, then its meanings"
         hint="Read when a run starts, in a transaction that cannot write; a restart goes on with the same lines."
       >
-        {(id) => (
+        {(control) => (
           <textarea
-            id={id}
+            {...control}
             rows={4}
             spellCheck={false}
             value={query.statement}

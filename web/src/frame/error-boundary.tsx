@@ -1,5 +1,6 @@
 import { Component, type ReactNode } from "react";
 import { Button } from "../ui/basics";
+import { Unfetched } from "./screens";
 
 type Props = {
   at: string;
@@ -26,6 +27,15 @@ export class ErrorBoundary extends Component<Props, { error?: Error; at: string 
 
   render() {
     if (!this.state.error) return this.props.children;
+    if (this.state.error instanceof Unfetched) {
+      return (
+        <div className="mx-auto max-w-xl px-6 py-16 text-center">
+          <h1>This screen is not there yet</h1>
+          <p className="my-3 text-faint">{this.state.error.message}</p>
+          <Button onClick={() => window.location.reload()}>Load the page anew</Button>
+        </div>
+      );
+    }
     return (
       <div className="mx-auto max-w-xl px-6 py-16 text-center">
         <h1>This screen failed</h1>

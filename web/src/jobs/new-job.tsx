@@ -57,6 +57,8 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
       }
     >
       <div
+        role="group"
+        aria-label="Sample and title; a file may be dropped here"
         className="flex flex-col gap-3"
         onDragOver={(e) => e.preventDefault()}
         onDrop={(e) => {
@@ -69,7 +71,7 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
             label="A sample: a file like the ones that will come"
             hint="Choose it or drop it here: delimited, fixed-length or XML. A layout is proposed from it."
           >
-            {(id) => <FileBox id={id} onFiles={(files) => choose(files[0])} />}
+            {(control) => <FileBox {...control} onFiles={(files) => choose(files[0])} />}
           </Labelled>
           <TextBox label="Title" value={title} onChange={setTitle} hint={name && `It will be known as ${name}.`} />
         </div>

@@ -272,7 +272,7 @@ function XmlForm({ format: f, put }: Props<Xml>) {
         label="Validated against the XML schema"
         hint="All documents that belong together; a breach refuses its record."
       >
-        {(id) => <FileBox id={id} multiple accept=".xsd" onFiles={add} />}
+        {(control) => <FileBox {...control} multiple accept=".xsd" onFiles={add} />}
       </Labelled>
       <ul>
         {(f.schema ?? []).map((d) => (

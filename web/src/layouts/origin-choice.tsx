@@ -57,6 +57,8 @@ export function OriginChoice({ origin, choose }: { origin: Origin; choose: (orig
   };
   return (
     <div
+      role="group"
+      aria-label="What it is made of; files may be dropped here"
       className="grid grid-cols-2 gap-x-4 gap-y-3"
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
@@ -77,7 +79,9 @@ export function OriginChoice({ origin, choose }: { origin: Origin; choose: (orig
         <p className="text-xs text-faint">{origins[origin.from].hint}</p>
         {origin.from !== "header" && (
           <Labelled label={origin.from === "sample" ? "Files" : "File"}>
-            {(id) => <FileBox id={id} key={origin.from} multiple={origin.from !== "copybook"} onFiles={take} />}
+            {(control) => (
+              <FileBox {...control} key={origin.from} multiple={origin.from !== "copybook"} onFiles={take} />
+            )}
           </Labelled>
         )}
         {origin.from !== "header" && (
@@ -96,9 +100,9 @@ export function OriginChoice({ origin, choose }: { origin: Origin; choose: (orig
         )}
       </div>
       <Labelled label={`Or paste it: ${origins[origin.from].what}`}>
-        {(id) => (
+        {(control) => (
           <textarea
-            id={id}
+            {...control}
             value={text}
             onChange={(e) => pasted(e.target.value)}
             rows={7}

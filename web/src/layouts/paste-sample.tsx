@@ -28,9 +28,9 @@ export function PasteSample({ onPaste, onClose }: { onPaste: (file: File) => voi
       }
     >
       <Labelled label="The text, as it stands in the file (it is kept as UTF-8)">
-        {(id) => (
+        {(control) => (
           <textarea
-            id={id}
+            {...control}
             rows={14}
             value={text}
             spellCheck={false}

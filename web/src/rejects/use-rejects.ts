@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
+import { instant } from "../ui/words";
 
 export type RejectLine = Schemas["RejectLine"];
 export type RejectKey = Schemas["RejectKey"];
@@ -42,8 +43,8 @@ export function useFilter() {
     reason: part("reason"),
     field: part("field"),
     who: part("who"),
-    since: since ? `${since}T00:00:00Z` : undefined,
-    until: until ? `${until}T23:59:59Z` : undefined,
+    since: instant(since, "00:00:00"),
+    until: instant(until, "23:59:59.999"),
   };
   return { part, put, query };
 }

@@ -7,13 +7,15 @@ import { FollowLine } from "../follow/follow-page";
 import { Button, Trouble } from "../ui/basics";
 import { Menu } from "../ui/menu";
 import { isUnderWay, StateMark } from "../ui/state";
-import { bytes, count, duration, moment, plural } from "../ui/words";
+import { bytes, clock, count, duration, moment, plural } from "../ui/words";
 import { Deliveries } from "./deliveries";
 import { Reasons } from "./reasons";
 import { TakeBack, TakenBack } from "./take-back";
 import { TallyAccount } from "./tally-account";
 
-/** A run, kept up to date by server-sent events while it is under way. */
+const TRY_AGAIN = 4_000;
+
+/** A run, kept up to date by server-sent events while it is under way; and since when nothing has been heard of it. */
 function useRun(id: number) {
   const queries = useQueryClient();
   const run = useQuery({
@@ -21,9 +23,21 @@ function useRun(id: number) {
     queryFn: () => ask(api.GET("/api/runs/{id}", { params: { path: { id } } })),
   });
   const underWay = run.data !== undefined && isUnderWay(run.data.state);
+  const [cut, setCut] = useState<string>();
+  const [tries, setTries] = useState(0);
   useEffect(() => {
     if (!underWay) return;
+    let again: number | undefined;
     const source = new EventSource(`/api/runs/${id}/events`);
+    source.onopen = () => setCut(undefined);
+    source.onerror = () => {
+      setCut((since) => since ?? new Date().toISOString());
+      // The browser tries again by itself, but not where Ninepin itself refused.
+      if (source.readyState === EventSource.CLOSED) {
+        queries.invalidateQueries({ queryKey: ["run", id] });
+        again = window.setTimeout(() => setTries((n) => n + 1), TRY_AGAIN);
+      }
+    };
     source.addEventListener("run", (e) => {
       const now = JSON.parse((e as MessageEvent).data) as Schemas["RunView"];
       queries.setQueryData(["run", id], now);
@@ -32,9 +46,12 @@ function useRun(id: number) {
         queries.invalidateQueries({ queryKey: ["run-part", id] });
       }
     });
-    return () => source.close();
-  }, [id, underWay, queries]);
-  return { run, underWay };
+    return () => {
+      window.clearTimeout(again);
+      source.close();
+    };
+  }, [id, underWay, queries, tries]);
+  return { run, underWay, cut: underWay ? cut : undefined };
 }
 
 /** Whether what halted it stands in its file; a limit is another matter, which a person may pass over. */
@@ -44,7 +61,7 @@ export function RunPage() {
   const id = Number(useParams().id);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const { run, underWay } = useRun(id);
+  const { run, underWay, cut } = useRun(id);
   const [taking, setTaking] = useState(false);
   const timeline = useQuery({
     queryKey: ["run-part", id, "timeline", run.data?.state],
@@ -81,7 +98,7 @@ export function RunPage() {
     },
     onError: (e) => toast.error(e.message),
   });
-  if (run.isError)
+  if (run.isError && !(cut && run.data))
     return (
       <div className="p-6">
         <Trouble error={run.error} />
@@ -168,6 +185,12 @@ export function RunPage() {
       </div>
       {taking && <TakeBack run={r} onClose={() => setTaking(false)} />}
       {act.isError && <Trouble error={act.error} />}
+      {cut && (
+        <p role="status" className="rounded border border-ochre bg-ochre-wash px-3 py-2">
+          Nothing has been heard of this run since {clock(cut)}; what stands here is of then. Ninepin is asked again by
+          itself.
+        </p>
+      )}
       {told && (
         <p className={`rounded border px-3 py-2 ${tones[r.state] ?? "border-brick bg-brick-wash text-brick"}`}>
           {r.message} {r.code && !r.message?.includes(r.code) && <span className="data">[{r.code}]</span>}

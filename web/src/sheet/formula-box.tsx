@@ -1,7 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
+import { Suspense } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { FormulaEditor } from "./formula-editor";
+import { later } from "../frame/screens";
 import type { Said } from "./use-rules";
+
+const FormulaEditor = later(() => import("./formula-editor").then((m) => m.FormulaEditor));
 
 type Props = {
   label: string;
@@ -22,16 +25,31 @@ export function FormulaBox({ label, formula, change, said, names, record, classN
   });
   return (
     <div className={`flex min-w-0 flex-col gap-1 ${className ?? ""}`}>
-      <FormulaEditor
-        label={label}
-        text={formula}
-        change={change}
-        problem={said?.problem ? { from: said.from, to: said.to, message: said.problem } : undefined}
-        names={names}
-        functions={functions.data ?? []}
-      />
+      <Suspense fallback={<Fetched label={label} formula={formula} />}>
+        <FormulaEditor
+          label={label}
+          text={formula}
+          change={change}
+          problem={said?.problem ? { from: said.from, to: said.to, message: said.problem } : undefined}
+          names={names}
+          functions={functions.data ?? []}
+        />
+      </Suspense>
       {said && formula && <Outcome said={said} record={record} />}
     </div>
+  );
+}
+
+/** The formula while its editor is fetched. */
+function Fetched({ label, formula }: { label: string; formula: string }) {
+  return (
+    <textarea
+      aria-label={label}
+      readOnly
+      rows={Math.max(1, formula.split("\n").length)}
+      value={formula}
+      className="data w-full resize-none rounded border border-line bg-card px-2 py-1.5"
+    />
   );
 }
 

@@ -121,7 +121,7 @@ function JobEditor({ name }: { name: string }) {
           {job.scheduled ? "Schedule off" : "Schedule on"}
         </Button>
         <Button onClick={() => showDialog("start")} disabled={!job.liveVersion}>
-          {sheet.job.pickUp?.query ? "Run" : "Run a file"}
+          {sheet.job.pickUp?.from.kind === "query" ? "Run" : "Run a file"}
         </Button>
         <Button onClick={() => showDialog("rehearsal")} disabled={!job.sampleName}>
           Rehearse
@@ -185,7 +185,7 @@ function JobEditor({ name }: { name: string }) {
         <StartDialog
           name={name}
           asked={editor.draft.job.asked ?? []}
-          query={sheet.job.pickUp?.query !== undefined}
+          query={sheet.job.pickUp?.from.kind === "query"}
           onClose={() => setDialog(undefined)}
         />
       )}

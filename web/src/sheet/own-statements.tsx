@@ -42,9 +42,9 @@ export function OwnStatements({ sheet, change }: Pick<SectionProps, "sheet" | "c
             <RemoveButton label={`Remove statement ${i + 1}`} remove={() => put(all.filter((_, k) => k !== i))} />
           </div>
           <Labelled label={`Statement ${i + 1}`} hint=":today :run :file, site values and what is asked at start">
-            {(id) => (
+            {(control) => (
               <textarea
-                id={id}
+                {...control}
                 rows={3}
                 spellCheck={false}
                 className="data w-full rounded border border-line bg-card px-2 py-1.5 text-sm"

@@ -11,34 +11,24 @@ export function PickUpSection({ sheet, change }: SectionProps) {
   const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/roots")) });
   const { job } = sheet;
   const p = job.pickUp;
-  const cron = useCron(p?.cron);
+  const cron = useCron(p?.schedule?.cron);
   const meant = cron.data && `That is ${cron.data.words}; next ${cron.data.next.map(coming).join(", ")}.`;
   const put = (pickUp: PickUp | undefined) => change({ ...sheet, job: { ...job, pickUp } });
-  const from = (kind: string) => {
-    const times = {
-      everySeconds: p?.everySeconds ?? (p?.cron ? undefined : 30),
-      cron: p?.cron,
-      expectedBy: p?.expectedBy,
-    };
+  const comeFrom = (kind: string) => {
+    const schedule = p?.schedule ?? { everySeconds: 30 };
     if (kind === "hand") put(undefined);
-    else if (kind === "query")
-      put({ ...times, readySeconds: 0, sameFileAgain: false, query: { connection: "", statement: "" } });
-    else
-      put({
-        ...times,
-        root: roots.data?.[0] ?? "",
-        folder: "",
-        pattern: "*.csv",
-        readySeconds: 10,
-        sameFileAgain: false,
-      });
+    else if (kind === "query") put({ from: { kind, connection: "", statement: "" }, schedule });
+    else {
+      const from = { kind: "folder" as const, root: roots.data?.[0] ?? "", folder: "", pattern: "*.csv" };
+      put({ from, schedule, ready: { unchangedSeconds: 10 }, sameFileAgain: false });
+    }
   };
-  const kind = !p ? "hand" : p.query ? "query" : "folder";
+  const kind = p?.from.kind ?? "hand";
   const source = (
     <Select
       label="Records come from"
       value={kind}
-      onChange={from}
+      onChange={comeFrom}
       options={[
         { value: "hand", label: "files given by hand, through \u201cRun a file\u201d" },
         ...(roots.data?.length || kind === "folder" ? [{ value: "folder", label: "files of a folder" }] : []),
@@ -58,26 +48,34 @@ export function PickUpSection({ sheet, change }: SectionProps) {
       </>
     );
   }
+  const { from } = p;
+  const schedule = p.schedule ?? {};
   const set = (part: Partial<PickUp>) => put({ ...p, ...part });
+  const look = (part: Partial<typeof schedule>) => set({ schedule: { ...schedule, ...part } });
   const seconds = (v: string) => Math.max(0, Number.parseInt(v, 10) || 0);
   return (
     <>
       {source}
-      {p.query ? (
-        <QueryForm sheet={sheet} change={change} query={p.query} put={(query) => set({ query })} />
+      {from.kind === "query" ? (
+        <QueryForm sheet={sheet} change={change} query={from} put={(query) => set({ from: query })} />
       ) : (
         <div className="grid grid-cols-3 gap-3">
           <Select
             label="Root"
-            value={p.root ?? ""}
-            onChange={(root) => set({ root })}
-            options={[...new Set([p.root ?? "", ...(roots.data ?? [])])].map((r) => ({ value: r, label: r }))}
+            value={from.root}
+            onChange={(root) => set({ from: { ...from, root } })}
+            options={[...new Set([from.root, ...(roots.data ?? [])])].map((r) => ({ value: r, label: r }))}
           />
-          <TextBox label="Folder below it" value={p.folder ?? ""} onChange={(folder) => set({ folder })} data />
+          <TextBox
+            label="Folder below it"
+            value={from.folder ?? ""}
+            onChange={(folder) => set({ from: { ...from, folder } })}
+            data
+          />
           <TextBox
             label="File names"
-            value={p.pattern ?? ""}
-            onChange={(pattern) => set({ pattern })}
+            value={from.pattern}
+            onChange={(pattern) => set({ from: { ...from, pattern } })}
             hint="* and ?"
             data
           />
@@ -85,21 +83,21 @@ export function PickUpSection({ sheet, change }: SectionProps) {
       )}
       <div className="grid grid-cols-3 gap-3">
         <Select
-          label={p.query ? "Asks" : "Looks"}
-          value={p.cron != null ? "cron" : "every"}
+          label={from.kind === "query" ? "Asks" : "Looks"}
+          value={schedule.cron != null ? "cron" : "every"}
           onChange={(v) =>
-            set(v === "cron" ? { cron: "0 19 * * *", everySeconds: undefined } : { cron: undefined, everySeconds: 30 })
+            look(v === "cron" ? { cron: "0 19 * * *", everySeconds: undefined } : { cron: undefined, everySeconds: 30 })
           }
           options={[
             { value: "every", label: "every so many seconds" },
             { value: "cron", label: "at cron times" },
           ]}
         />
-        {p.cron != null ? (
+        {schedule.cron != null ? (
           <TextBox
             label="Cron"
-            value={p.cron}
-            onChange={(cron) => set({ cron })}
+            value={schedule.cron}
+            onChange={(cron) => look({ cron })}
             hint="minute hour day month weekday"
             problem={cron.error?.message}
             data
@@ -107,17 +105,17 @@ export function PickUpSection({ sheet, change }: SectionProps) {
         ) : (
           <TextBox
             label="Seconds"
-            value={p.everySeconds ?? 30}
-            onChange={(v) => set({ everySeconds: Math.max(1, seconds(v)) })}
+            value={schedule.everySeconds ?? 30}
+            onChange={(v) => look({ everySeconds: Math.max(1, seconds(v)) })}
             inputMode="numeric"
             data
           />
         )}
-        {!p.query && (
+        {from.kind === "folder" && (
           <TextBox
             label="Ready when unchanged for (s)"
-            value={p.readySeconds}
-            onChange={(v) => set({ readySeconds: seconds(v) })}
+            value={p.ready?.unchangedSeconds ?? 0}
+            onChange={(v) => set({ ready: { unchangedSeconds: seconds(v) } })}
             inputMode="numeric"
             data
           />
@@ -127,9 +125,9 @@ export function PickUpSection({ sheet, change }: SectionProps) {
       <div className="grid grid-cols-3 items-end gap-3">
         <TextBox
           label="Expected daily by"
-          value={p.expectedBy ?? ""}
+          value={schedule.expectedBy ?? ""}
           placeholder="no time"
-          onChange={(v) => set({ expectedBy: v || undefined })}
+          onChange={(v) => look({ expectedBy: v || undefined })}
           data
         />
         <Select
@@ -141,10 +139,10 @@ export function PickUpSection({ sheet, change }: SectionProps) {
             { value: "offer", label: "offer its restart" },
           ]}
         />
-        {!p.query && (
+        {from.kind === "folder" && (
           <Tick
             label="Take the same file again"
-            checked={p.sameFileAgain}
+            checked={p.sameFileAgain ?? false}
             onChange={(sameFileAgain) => set({ sameFileAgain })}
           />
         )}

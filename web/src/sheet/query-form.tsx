@@ -3,13 +3,13 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, type Schemas } from "../api/client";
-import type { Layout, QuerySource } from "../definitions";
+import type { FromQuery, Layout } from "../definitions";
 import { Button, Labelled, Select, TextBox, Tick, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import type { SectionProps } from "./sections";
 import { useConnections } from "./use-table";
 
-type Props = Pick<SectionProps, "sheet" | "change"> & { query: QuerySource; put: (query: QuerySource) => void };
+type Props = Pick<SectionProps, "sheet" | "change"> & { query: FromQuery; put: (query: FromQuery) => void };
 
 /** What a database is asked, and what is taken of it: the sample, and a layout of its columns. */
 export function QueryForm({ sheet, change, query, put }: Props) {
@@ -43,9 +43,9 @@ export function QueryForm({ sheet, change, query, put }: Props) {
         options={[...new Set(["", query.connection, ...databases])].map((c) => ({ value: c, label: c || "choose" }))}
       />
       <Labelled label="Query" hint=":today :run, site values and what is asked at start">
-        {(id) => (
+        {(control) => (
           <textarea
-            id={id}
+            {...control}
             rows={6}
             spellCheck={false}
             placeholder="SELECT …"

@@ -31,7 +31,7 @@ type Props = SectionProps & {
 /** The five numbered sections of the sheet: a sentence each when closed, a form when open. */
 export function Sections(props: Props) {
   const { sheet, open, setOpen, shortcomings } = props;
-  const cron = useCron(sheet.job.pickUp?.cron);
+  const cron = useCron(sheet.job.pickUp?.schedule?.cron);
   const section = (n: number, title: string, sentence: string, content: () => ReactNode) => {
     const mine = shortcomings.filter((s) => s.section === n);
     const isOpen = open === String(n);
@@ -98,9 +98,12 @@ export function Sections(props: Props) {
 function pickUpWords({ job }: Sheet, cron?: string): string {
   const p = job.pickUp;
   if (!p) return "Files are given by hand.";
-  const times = p.cron ? (cron ?? `at ${p.cron}`) : `every ${p.everySeconds ?? 30} seconds`;
-  if (p.query) return `Asks ${p.query.connection || "a database"} ${times}${p.query.onlyNew ? ", for new rows" : ""}.`;
-  return `Takes ${p.pattern} from ${p.root}${p.folder ? `/${p.folder}` : ""}, looking ${times}, ready when unchanged for ${p.readySeconds}\u00a0s.`;
+  const { from, schedule } = p;
+  const times = schedule?.cron ? (cron ?? `at ${schedule.cron}`) : `every ${schedule?.everySeconds ?? 30} seconds`;
+  if (from.kind === "query")
+    return `Asks ${from.connection || "a database"} ${times}${from.onlyNew ? ", for new rows" : ""}.`;
+  const folder = `${from.root}${from.folder ? `/${from.folder}` : ""}`;
+  return `Takes ${from.pattern} from ${folder}, looking ${times}, ready when unchanged for ${p.ready?.unchangedSeconds ?? 0}\u00a0s.`;
 }
 
 function layoutWords({ layout }: Sheet): string {

@@ -66,7 +66,7 @@ export function StartDialog({ name, asked, query, onClose }: Props) {
         </p>
         {none && <p className="text-ochre">The query gives no rows to take now: there is nothing to run.</p>}
         <Labelled label={query ? "Or a file" : "File"}>
-          {(id) => <FileBox id={id} onFiles={(files) => setFile(files[0])} />}
+          {(control) => <FileBox {...control} onFiles={(files) => setFile(files[0])} />}
         </Labelled>
         {asked.map((a) => (
           <TextBox

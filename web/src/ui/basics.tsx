@@ -24,25 +24,40 @@ export function Button({ look = "plain", className, ...rest }: ButtonProps) {
 
 const box = "h-8 w-full min-w-0 rounded border border-line bg-card px-2 text-sm text-ink placeholder:text-faint";
 
+/** What a control needs so that its label, hint and problem are told with it. */
+export type Control = { id: string; "aria-describedby"?: string; "aria-invalid"?: true };
+
 /** A label above its control; a hint or a problem below. */
 export function Labelled(props: {
   label: string;
   hint?: string;
   problem?: string;
   className?: string;
-  children: (id: string) => ReactNode;
+  children: (control: Control) => ReactNode;
 }) {
   const id = useId();
+  const below = props.problem || props.hint ? `${id}-below` : undefined;
+  const control: Control = {
+    id,
+    ...(below && { "aria-describedby": below }),
+    ...(props.problem && { "aria-invalid": true }),
+  };
   return (
     <div className={clsx("min-w-0", props.className)}>
       <label htmlFor={id} className="mb-0.5 block text-xs text-faint">
         {props.label}
       </label>
-      {props.children(id)}
+      {props.children(control)}
       {props.problem ? (
-        <p className="mt-0.5 text-xs text-brick">{props.problem}</p>
+        <p id={below} className="mt-0.5 text-xs text-brick">
+          {props.problem}
+        </p>
       ) : (
-        props.hint && <p className="mt-0.5 text-xs text-faint">{props.hint}</p>
+        props.hint && (
+          <p id={below} className="mt-0.5 text-xs text-faint">
+            {props.hint}
+          </p>
+        )
       )}
     </div>
   );
@@ -59,8 +74,13 @@ type TextProps = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> & {
 export function TextBox({ label, hint, problem, data, onChange, className, ...rest }: TextProps) {
   return (
     <Labelled label={label} hint={hint} problem={problem} className={className}>
-      {(id) => (
-        <input id={id} {...rest} className={clsx(box, data && "data")} onChange={(e) => onChange(e.target.value)} />
+      {(control) => (
+        <input
+          {...control}
+          {...rest}
+          className={clsx(box, data && "data")}
+          onChange={(e) => onChange(e.target.value)}
+        />
       )}
     </Labelled>
   );
@@ -75,8 +95,8 @@ type SelectProps = Omit<SelectHTMLAttributes<HTMLSelectElement>, "onChange"> & {
 };
 
 export function Select({ label, options, onChange, className, ...rest }: SelectProps) {
-  const select = (id?: string) => (
-    <select id={id} {...rest} className={clsx(box, "pr-1")} onChange={(e) => onChange(e.target.value)}>
+  const select = (control?: Control) => (
+    <select {...control} {...rest} className={clsx(box, "pr-1")} onChange={(e) => onChange(e.target.value)}>
       {options.map((o) => (
         <option key={o.value} value={o.value}>
           {o.label}
@@ -115,6 +135,15 @@ export function Empty(props: { title: string; children?: ReactNode }) {
       <p className="font-semibold">{props.title}</p>
       <div className="max-w-md text-faint">{props.children}</div>
     </div>
+  );
+}
+
+/** What stands in place of a screen that is fetched; seen only where that takes a while. */
+export function Loading() {
+  return (
+    <p role="status" className="late px-6 py-16 text-center text-faint">
+      Loading …
+    </p>
   );
 }
 

@@ -32,6 +32,12 @@ export function coming(iso: string): string {
   return new Date(iso).toDateString() === new Date().toDateString() ? clock(iso) : moment(iso);
 }
 
+/** A time of a day where the person is; nothing where the day is none. */
+export function instant(day: string | undefined, time: string): string | undefined {
+  const at = new Date(`${day}T${time}`);
+  return day && !Number.isNaN(at.getTime()) ? at.toISOString() : undefined;
+}
+
 export function duration(millis: number): string {
   if (millis < 1000) return `${Math.round(millis)} ms`;
   const s = Math.round(millis / 100) / 10;

@@ -33,6 +33,7 @@ class ArchitectureTest {
             "check",
             "codes",
             "lookup",
+            "pickup",
             "formula",
             "shape",
             "deliver",

@@ -1,5 +1,6 @@
 package ninepin.core.job;
 
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
@@ -26,6 +27,7 @@ import ninepin.core.layout.Recognition;
 import ninepin.core.layout.Shown;
 import ninepin.core.layout.Xml;
 import ninepin.core.lookup.LookUp;
+import ninepin.core.pickup.From;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Touch;
 import tools.jackson.core.JacksonException;
@@ -40,6 +42,7 @@ import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.ValueDeserializer;
+import tools.jackson.databind.annotation.JsonAppend;
 import tools.jackson.databind.exc.InvalidFormatException;
 import tools.jackson.databind.exc.InvalidTypeIdException;
 import tools.jackson.databind.exc.UnrecognizedPropertyException;
@@ -65,6 +68,8 @@ public final class Definitions {
                             JsonInclude.Value.construct(JsonInclude.Include.NON_EMPTY, JsonInclude.Include.ALWAYS)))
             .addMixIn(Destination.class, DestinationForm.class)
             .addMixIn(Format.class, FormatForm.class)
+            .addMixIn(From.class, FromForm.class)
+            .addMixIn(Job.class, JobForm.class)
             .addMixIn(Field.class, FieldForm.Mixed.class)
             .addMixIn(DataType.class, TypeForm.class)
             .addMixIn(Check.class, CheckForm.class)
@@ -87,7 +92,7 @@ public final class Definitions {
 
     /** Reads a job. */
     public static Job job(String json) {
-        return read(json, Job.class);
+        return read(Upgrades.job(json), Job.class);
     }
 
     /** Reads a layout. */
@@ -183,6 +188,20 @@ public final class Definitions {
                 ? "it is missing"
                 : "it is not of the shape that is expected here";
     }
+
+    /** The version is written first; what is read has been brought to it. */
+    @JsonIgnoreProperties(value = "schemaVersion", allowGetters = true)
+    @JsonAppend(
+            prepend = true,
+            props = @JsonAppend.Prop(name = "schemaVersion", value = VersionOfJob.class, type = Integer.class))
+    private interface JobForm {}
+
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = From.Folder.class, name = "folder"),
+        @JsonSubTypes.Type(value = From.Query.class, name = "query")
+    })
+    private interface FromForm {}
 
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
     @JsonSubTypes({

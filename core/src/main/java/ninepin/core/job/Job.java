@@ -28,6 +28,7 @@ import ninepin.core.layout.RecordType;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTable;
 import ninepin.core.lookup.LookUpTables;
+import ninepin.core.pickup.PickUp;
 import ninepin.core.run.Legs;
 import ninepin.core.run.Limits;
 import ninepin.core.run.RunPlan;

@@ -32,6 +32,7 @@ import ninepin.core.deliver.file.FileRehearsal;
 import ninepin.core.deliver.file.FileTarget;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.pickup.From;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 
@@ -120,7 +121,7 @@ public final class LegTargets {
         if (!places.ownSql()) {
             throw new DefinitionException("pickUp.query", OWN_SQL_OFF);
         }
-        QuerySource source = job.pickUp().query();
+        From.Query source = job.pickUp().query();
         DatabaseAddress address = places.database(source.connection());
         HostedSql sql = HostedSql.parse("pickUp.query", address.kind(), source.statement())
                 .requireQuestion();

@@ -150,6 +150,10 @@ class DefinitionsTest {
                 "\"name\":\"a\",\"colour\":1 | colour",
                 "\"name\":\"a\",\"deliveries\":[{\"shaping\":[{\"target\":\"x\"}]}] | says where its value comes from",
                 "\"name\":\"a\",\"pickUp\":{\"root\":\"r\",\"pattern\":\"*\",\"folder\":\"a/../..\"} | stays below its root",
+                "\"name\":\"a\",\"pickUp\":{\"from\":{\"kind\":\"query\",\"onlyNew\":true}} | says by which column new rows",
+                "\"name\":\"a\",\"pickUp\":{\"schedule\":{\"everySeconds\":5}} | says where records come from",
+                "\"name\":\"a\",\"pickUp\":{\"root\":\"r\",\"pattern\":\"*\",\"colour\":1} | colour",
+                "\"name\":\"a\",\"schemaVersion\":3 | this Ninepin reads jobs up to 2",
                 "\"name\":\"a\",\"limits\":{\"notes\":-1} | must not be negative",
                 "\"name\":\"a\",\"checks\":[{\"field\":\"f\",\"checks\":[{\"rule\":\"pattern\",\"pattern\":\"(\"}]}] | Unclosed group",
             })
@@ -157,6 +161,34 @@ class DefinitionsTest {
         assertThatThrownBy(() -> Definitions.job("{" + part + ",\"layout\":\"a\"}"))
                 .isInstanceOf(DefinitionException.class)
                 .hasMessageContaining(message.strip());
+    }
+
+    /** As they were written before what is taken, when, and when it is ready stood apart. */
+    @ParameterizedTest(name = "{0}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "{\"root\":\"r\",\"folder\":\"in\",\"pattern\":\"*.csv\",\"everySeconds\":60,\"readySeconds\":5,\"sameFileAgain\":true,\"expectedBy\":\"20:00\"}"
+                        + " | {\"from\":{\"kind\":\"folder\",\"root\":\"r\",\"folder\":\"in\",\"pattern\":\"*.csv\"},\"schedule\":{\"everySeconds\":60,\"expectedBy\":\"20:00\"},\"ready\":{\"unchangedSeconds\":5},\"sameFileAgain\":true}",
+                "{\"root\":\"r\",\"pattern\":\"*\"}"
+                        + " | {\"from\":{\"kind\":\"folder\",\"root\":\"r\",\"folder\":\"\",\"pattern\":\"*\"},\"schedule\":{\"everySeconds\":30},\"ready\":{\"unchangedSeconds\":0},\"sameFileAgain\":false}",
+                "{\"cron\":\"0 6 1 * *\",\"query\":{\"connection\":\"c\",\"statement\":\"SELECT 1\",\"key\":\"x\",\"onlyNew\":true,\"lagSeconds\":9,\"writtenBy\":\"demo\"}}"
+                        + " | {\"from\":{\"kind\":\"query\",\"connection\":\"c\",\"statement\":\"SELECT 1\",\"key\":\"x\",\"onlyNew\":true,\"lagSeconds\":9,\"writtenBy\":\"demo\"},\"schedule\":{\"cron\":\"0 6 1 * *\"},\"ready\":{\"unchangedSeconds\":0},\"sameFileAgain\":false}"
+            })
+    void a_job_of_an_earlier_form_is_read_and_written_in_this_one(String before, String after) throws IOException {
+        String earlier = "{\"name\":\"a\",\"layout\":\"a\",\"pickUp\":" + before + "}";
+        Job job = Definitions.job(earlier);
+        String written = Definitions.write(job);
+        assertThat(Definitions.mapper().readTree(written).path("pickUp"))
+                .isEqualTo(Definitions.mapper().readTree(after));
+        assertThat(Definitions.mapper().readTree(written).path("schemaVersion").asInt())
+                .isEqualTo(2);
+        assertThat(schema("job").validate(written, InputFormat.JSON)).isEmpty();
+        assertThat(Definitions.job(written)).isEqualTo(job);
+        assertThat(Upgrades.job(written))
+                .as("what is of this form stays as it is")
+                .isSameAs(written);
     }
 
     @Test

@@ -11,9 +11,9 @@ import java.util.HexFormat;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.QueryCopy;
 import ninepin.core.job.Job;
-import ninepin.core.job.NewRows;
-import ninepin.core.job.QuerySource;
 import ninepin.core.layout.Layout;
+import ninepin.core.pickup.From;
+import ninepin.core.pickup.NewRows;
 
 /**
  * The rows of a job's query as the file of a run on the command line. The copy is kept until its run is through, so that a
@@ -37,7 +37,7 @@ final class AskedRows {
                 return copy;
             }
         }
-        QuerySource source = job.pickUp().query();
+        From.Query source = job.pickUp().query();
         String number = HexFormat.of().toHexDigits(System.nanoTime()).substring(4);
         Path part = state.resolve(job.name() + "-rows.part");
         NewRows known = known(source);
@@ -58,7 +58,7 @@ final class AskedRows {
                 part, state.resolve(job.name() + "-rows-" + number + ".copy"), StandardCopyOption.ATOMIC_MOVE);
     }
 
-    private NewRows known(QuerySource source) throws IOException {
+    private NewRows known(From.Query source) throws IOException {
         if (!source.onlyNew()) {
             return NewRows.NONE;
         }

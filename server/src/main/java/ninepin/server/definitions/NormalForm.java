@@ -2,6 +2,7 @@ package ninepin.server.definitions;
 
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
+import ninepin.core.job.Upgrades;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import tools.jackson.databind.JsonNode;
@@ -26,7 +27,8 @@ public final class NormalForm {
             Object definition = type == Job.class ? Definitions.job(json) : Definitions.layout(json);
             return Definitions.mapper().valueToTree(definition);
         } catch (DefinitionException e) {
-            return Definitions.mapper().readTree(json);
+            JsonNode written = Definitions.mapper().readTree(json);
+            return type == Job.class ? Upgrades.job(written) : written;
         }
     }
 }

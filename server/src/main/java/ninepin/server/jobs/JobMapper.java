@@ -3,6 +3,7 @@ package ninepin.server.jobs;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import ninepin.core.job.Upgrades;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
@@ -24,10 +25,20 @@ public interface JobMapper {
             boolean scheduled,
             String sampleName,
             Instant updatedAt,
-            String updatedBy) {}
+            String updatedBy) {
+
+        public JobRow {
+            draft = Upgrades.job(draft);
+        }
+    }
 
     /** A version that was put live. */
-    record VersionRow(long jobId, int version, String definition, String layout, Instant liveAt, String liveBy) {}
+    record VersionRow(long jobId, int version, String definition, String layout, Instant liveAt, String liveBy) {
+
+        public VersionRow {
+            definition = Upgrades.job(definition);
+        }
+    }
 
     String COLUMNS =
             "id, name, draft, draft_layout, revision, live_version, scheduled, sample_name, updated_at, updated_by";

@@ -18,8 +18,10 @@ import ninepin.core.job.LegTargets;
 import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.job.TargetChanges;
+import ninepin.core.job.Upgrades;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.pickup.From;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
 import ninepin.server.definitions.JsonDifference;
@@ -89,7 +91,8 @@ public class Jobs {
             throw Problems.conflict("There is a job named " + definition.name() + " already.");
         }
         Layout kept = library.keep(Definitions.layout(layout.toString()), who);
-        ObjectNode own = SqlAuthors.noted(job, null, who).asObject().put("layout", kept.name());
+        ObjectNode own =
+                SqlAuthors.noted(Upgrades.job(job), null, who).asObject().put("layout", kept.name());
         mapper.add(definition.name(), own.toString(), Definitions.write(kept), clock.instant(), who);
         return get(definition.name());
     }
@@ -102,7 +105,7 @@ public class Jobs {
         if (mapper.saveDraft(
                         row.id(),
                         revision,
-                        SqlAuthors.noted(job, row.draft(), who).toString(),
+                        SqlAuthors.noted(Upgrades.job(job), row.draft(), who).toString(),
                         layout.toString(),
                         clock.instant(),
                         who)
@@ -193,19 +196,18 @@ public class Jobs {
 
     private void checkPickUp(Job job, List<Shortcoming> found) {
         try {
-            if (job.pickUp().cron() != null) {
-                Cron.toQuartz(job.pickUp().cron());
+            if (job.pickUp().schedule().cron() != null) {
+                Cron.toQuartz(job.pickUp().schedule().cron());
             }
-            if (job.pickUp().query() == null
-                    && folders.below(job.pickUp().root(), job.pickUp().folder()).isEmpty()) {
+            From.Folder from = job.pickUp().folder();
+            if (from != null && folders.below(from.root(), from.folder()).isEmpty()) {
                 found.add(new Shortcoming(
                         false,
                         1,
                         -1,
-                        job.pickUp().folder(),
+                        from.folder(),
                         "JOB-21",
-                        "The folder " + job.pickUp().folder() + " is not there yet below "
-                                + job.pickUp().root() + "."));
+                        "The folder " + from.folder() + " is not there yet below " + from.root() + "."));
             }
         } catch (RuntimeException e) {
             found.add(new Shortcoming(true, 1, -1, null, "JOB-22", detail(e)));

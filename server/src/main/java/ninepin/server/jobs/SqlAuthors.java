@@ -40,7 +40,11 @@ final class SqlAuthors {
     private static List<ObjectNode> pieces(JsonNode job) {
         List<ObjectNode> all = new ArrayList<>();
         job.path("statements").forEach(s -> s.asObjectOpt().ifPresent(all::add));
-        job.path("pickUp").path("query").asObjectOpt().ifPresent(all::add);
+        job.path("pickUp")
+                .path("from")
+                .asObjectOpt()
+                .filter(from -> from.has("statement"))
+                .ifPresent(all::add);
         return all;
     }
 

@@ -7,7 +7,8 @@ import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.PickUp;
+import ninepin.core.pickup.From;
+import ninepin.core.pickup.PickUp;
 import ninepin.server.schedule.Cron;
 
 /** Parts of a job in words, as tables and closed sections show them. */
@@ -19,16 +20,19 @@ public final class Words {
         if (p != null && p.query() != null) {
             return "rows of a query in " + p.query().connection() + (p.query().onlyNew() ? ", the new ones" : "");
         }
-        return p == null
-                ? "files given by hand"
-                : p.pattern() + " in " + p.root() + (p.folder().isEmpty() ? "" : "/" + p.folder());
+        if (p == null) {
+            return "files given by hand";
+        }
+        From.Folder from = p.folder();
+        return from.pattern() + " in " + from.root() + (from.folder().isEmpty() ? "" : "/" + from.folder());
     }
 
     public static String schedule(PickUp p) {
         if (p == null) {
             return "by hand";
         }
-        return p.cron() != null ? Cron.words(p.cron()) : every(p.everySeconds());
+        String cron = p.schedule().cron();
+        return cron != null ? Cron.words(cron) : every(p.schedule().everySeconds());
     }
 
     private static String every(int seconds) {

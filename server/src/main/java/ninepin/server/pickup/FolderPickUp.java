@@ -16,7 +16,7 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import ninepin.core.job.Job;
-import ninepin.core.job.PickUp;
+import ninepin.core.pickup.PickUp;
 import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
@@ -69,14 +69,17 @@ public class FolderPickUp implements Looker {
             queries.ask(row, job, "schedule", Map.of());
             return;
         }
-        Optional<Path> folder = folders.below(job.pickUp().root(), job.pickUp().folder());
+        Optional<Path> folder = folders.below(
+                job.pickUp().folder().root(), job.pickUp().folder().folder());
         if (folder.isEmpty()) {
             return;
         }
         List<WaitingFile> unready = new ArrayList<>();
         for (Candidate candidate : candidates(folder.get(), job.pickUp())) {
             if (watch.ready(
-                    candidate.file(), candidate.attributes(), job.pickUp().readySeconds())) {
+                    candidate.file(),
+                    candidate.attributes(),
+                    job.pickUp().ready().unchangedSeconds())) {
                 claim(row, folder.get(), candidate.file());
             } else {
                 unready.add(new WaitingFile(
@@ -86,8 +89,8 @@ public class FolderPickUp implements Looker {
             }
         }
         waiting.put(jobName, unready);
-        if (!unready.isEmpty() && job.pickUp().cron() != null) {
-            schedules.lookAgain(jobName, job.pickUp().readySeconds());
+        if (!unready.isEmpty() && job.pickUp().schedule().cron() != null) {
+            schedules.lookAgain(jobName, job.pickUp().ready().unchangedSeconds());
         }
     }
 
@@ -105,7 +108,7 @@ public class FolderPickUp implements Looker {
         List<Candidate> found = new ArrayList<>();
         try (Stream<Path> files = Files.list(folder)) {
             for (Path file : (Iterable<Path>) files::iterator) {
-                if (!pickUp.takes(file.getFileName().toString())) {
+                if (!pickUp.folder().takes(file.getFileName().toString())) {
                     continue;
                 }
                 try {

@@ -18,10 +18,10 @@ import ninepin.core.deliver.database.QueryCopy;
 import ninepin.core.format.Formats;
 import ninepin.core.job.Job;
 import ninepin.core.job.LegTargets;
-import ninepin.core.job.NewRows;
-import ninepin.core.job.QuerySource;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
+import ninepin.core.pickup.From;
+import ninepin.core.pickup.NewRows;
 import ninepin.core.shape.RunFacts;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
@@ -88,7 +88,7 @@ class QueryPickUp {
 
     private OptionalLong askAlone(JobRow row, Job job, String who, Map<String, String> asked) {
         Layout layout = jobs.version(row.id(), row.liveVersion()).layout();
-        QuerySource source = job.pickUp().query();
+        From.Query source = job.pickUp().query();
         FileHome home = new FileHome(folders.uploads(job.name()));
         String name = job.name() + "_" + STAMP.format(LocalDateTime.now(clock))
                 + Formats.of(layout).ending();
@@ -127,7 +127,7 @@ class QueryPickUp {
         }
     }
 
-    private NewRows known(long job, QuerySource source) {
+    private NewRows known(long job, From.Query source) {
         if (!source.onlyNew()) {
             return NewRows.NONE;
         }

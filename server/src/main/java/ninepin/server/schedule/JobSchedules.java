@@ -3,7 +3,7 @@ package ninepin.server.schedule;
 import java.time.Instant;
 import java.util.Date;
 import java.util.Optional;
-import ninepin.core.job.PickUp;
+import ninepin.core.pickup.PickUp;
 import org.quartz.CronScheduleBuilder;
 import org.quartz.JobBuilder;
 import org.quartz.JobDetail;
@@ -35,10 +35,11 @@ public class JobSchedules {
             remove(job);
             return;
         }
-        ScheduleBuilder<?> when = pickUp.cron() != null
-                ? CronScheduleBuilder.cronSchedule(Cron.toQuartz(pickUp.cron()))
+        ScheduleBuilder<?> when = pickUp.schedule().cron() != null
+                ? CronScheduleBuilder.cronSchedule(
+                                Cron.toQuartz(pickUp.schedule().cron()))
                         .withMisfireHandlingInstructionFireAndProceed()
-                : SimpleScheduleBuilder.repeatSecondlyForever(pickUp.everySeconds())
+                : SimpleScheduleBuilder.repeatSecondlyForever(pickUp.schedule().everySeconds())
                         .withMisfireHandlingInstructionNextWithRemainingCount();
         JobDetail detail = JobBuilder.newJob(LookJob.class)
                 .withIdentity(job, GROUP)

@@ -10,7 +10,7 @@ import java.util.Comparator;
 import java.util.List;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import ninepin.core.job.PickUp;
+import ninepin.core.pickup.PickUp;
 import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
@@ -244,10 +244,10 @@ class OverviewController {
             return null;
         }
         PickUp rule = jobs.version(row.id(), row.liveVersion()).job().pickUp();
-        if (rule == null || rule.expectedBy() == null) {
+        if (rule == null || rule.schedule().expectedBy() == null) {
             return null;
         }
-        LocalTime time = LocalTime.parse(rule.expectedBy());
+        LocalTime time = LocalTime.parse(rule.schedule().expectedBy());
         Instant today = LocalDate.ofInstant(now, clock.getZone())
                 .atTime(time)
                 .atZone(clock.getZone())

@@ -188,7 +188,7 @@ class KindsOfFilesTest {
         JsonNode preview = server.ask(
                         "POST", "/api/jobs/" + name + "/bench", "{\"job\":" + job + ",\"layout\":" + layout + "}")
                 .path("preview");
-        assertThat(preview.path("summary").path("records").asInt()).isEqualTo(2);
+        assertThat(preview.path("summary").path("read").asInt()).isEqualTo(2);
         assertThat(preview.path("records").get(0).path("text").asString()).isEqualTo(good);
         assertThat(preview.path("findings").toString()).contains("NUM-");
 

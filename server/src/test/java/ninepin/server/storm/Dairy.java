@@ -100,8 +100,8 @@ final class Dairy implements AutoCloseable {
         for (String job : JOBS) {
             ObjectNode definition = definition(job + ".job");
             ObjectNode pickUp = definition.path("pickUp").asObject();
-            pickUp.put("everySeconds", 1);
-            pickUp.put("readySeconds", 1);
+            pickUp.path("schedule").asObject().put("everySeconds", 1);
+            pickUp.path("ready").asObject().put("unchangedSeconds", 1);
             put(definition, definition(job + ".layout"));
         }
         JsonNode bank = definition("bank-statement.layout");

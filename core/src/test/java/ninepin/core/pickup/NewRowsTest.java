@@ -1,4 +1,4 @@
-package ninepin.core.job;
+package ninepin.core.pickup;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -1,4 +1,4 @@
-package ninepin.core.job;
+package ninepin.core.pickup;
 
 import java.time.Duration;
 import java.time.Instant;

@@ -14,8 +14,8 @@ export function App() {
   const queries = useQueryClient();
   const theme = useTheme();
   const at = useLocation().pathname;
-  const facts = useQuery({ queryKey: ["facts"], queryFn: () => ask(api.GET("/api/facts")), staleTime: Infinity });
-  const session = useQuery({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/session")) });
+  const facts = useQuery({ queryKey: ["facts"], queryFn: () => ask(api.GET("/api/v1/facts")), staleTime: Infinity });
+  const session = useQuery({ queryKey: ["session"], queryFn: () => ask(api.GET("/api/v1/session")) });
   const name = session.data?.name;
   // Whoever was at work when the session ended goes on where they were.
   const [person, setPerson] = useState<string>();

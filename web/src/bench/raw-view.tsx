@@ -25,14 +25,15 @@ export function RawView({ owner, id, file }: Props) {
   const view = useQuery({
     queryKey: ["raw", owner, id, file, place],
     placeholderData: keepPreviousData,
-    queryFn: () => ask(api.GET("/api/raw/{owner}/{id}", { params: { ...params, query: { ...place, count: piece } } })),
+    queryFn: () =>
+      ask(api.GET("/api/v1/raw/{owner}/{id}", { params: { ...params, query: { ...place, count: piece } } })),
   });
   const find = useMutation({
     mutationFn: async (from: number) => {
       let at = from;
       for (;;) {
         const found = await ask(
-          api.GET("/api/raw/{owner}/{id}/find", { params: { ...params, query: { text: wanted, from: at } } }),
+          api.GET("/api/v1/raw/{owner}/{id}/find", { params: { ...params, query: { text: wanted, from: at } } }),
         );
         if (found.offset >= 0 || found.lookedTo <= at || found.lookedTo >= (view.data?.piece.size ?? 0)) return found;
         at = found.lookedTo;

@@ -23,9 +23,9 @@ export function SampleMenu({ owner, name, giveSample, taken }: Props) {
     mutationFn: (file: ServerFile) => {
       const whose = owner === "job" ? { job: name } : { layout: name };
       return "run" in file
-        ? ask(api.POST("/api/runs/{id}/sample", { params: { path: { id: file.run }, query: whose } }))
+        ? ask(api.POST("/api/v1/runs/{run}/sample", { params: { path: { run: file.run }, query: whose } }))
         : ask(
-            api.POST("/api/roots/{root}/sample", {
+            api.POST("/api/v1/roots/{root}/sample", {
               params: { path: { root: file.root }, query: { file: file.path, ...whose } },
             }),
           );

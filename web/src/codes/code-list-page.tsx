@@ -29,7 +29,7 @@ function CodeListEditor({ name }: { name: string }) {
   const editor = useCodeList(name);
   const [dialog, setDialog] = useState<"versions" | "delete">();
   const file = useRef<HTMLInputElement>(null);
-  const params = { path: { name } };
+  const params = { path: { list: name } };
   const saved = (view: Schemas["CodeListView"]) => {
     queries.setQueryData(["code-list", name], view);
     for (const key of ["code-lists", "code-list-versions", "bench", "rules", "job-part"])
@@ -40,7 +40,7 @@ function CodeListEditor({ name }: { name: string }) {
   const save = useMutation({
     mutationFn: () =>
       ask(
-        api.PUT("/api/code-lists/{name}", {
+        api.PUT("/api/v1/code-lists/{list}", {
           params,
           body: { list: editor.list as never, basedOn: editor.basedOn, note: "" },
         }),
@@ -58,7 +58,7 @@ function CodeListEditor({ name }: { name: string }) {
           at: editor.view.data.savedAt,
           difference: () =>
             ask(
-              api.POST("/api/code-lists/{name}/difference", {
+              api.POST("/api/v1/code-lists/{list}/difference", {
                 params,
                 body: { list: editor.list as never, basedOn: editor.basedOn, note: "" },
               }),
@@ -74,14 +74,14 @@ function CodeListEditor({ name }: { name: string }) {
         }
       : undefined;
   const remove = useMutation({
-    mutationFn: () => ask(api.DELETE("/api/code-lists/{name}", { params })),
+    mutationFn: () => ask(api.DELETE("/api/v1/code-lists/{list}", { params })),
     onSuccess: () => {
       navigate("/code-lists");
       queries.invalidateQueries({ queryKey: ["code-lists"] });
     },
   });
   const read = useMutation({
-    mutationFn: (from: File) => sendFile<Schemas["CodeLines"]>("POST", "/api/code-lists/read", from),
+    mutationFn: (from: File) => sendFile<Schemas["CodeLines"]>("POST", "/api/v1/code-lists/read", from),
     onSuccess: (lines) => {
       if (!editor.list) return;
       editor.change({ ...editor.list, columns: lines.columns, entries: lines.entries as CodeEntry[] });
@@ -140,7 +140,7 @@ function CodeListEditor({ name }: { name: string }) {
             {
               word: "Download the lines as a delimited file",
               onSelect: () =>
-                download(`/api/code-lists/${name}/export`, `${name}.csv`).catch((e) => toast.error(e.message)),
+                download(`/api/v1/code-lists/${name}/export`, `${name}.csv`).catch((e) => toast.error(e.message)),
             },
             { word: "Delete this code list…", onSelect: () => setDialog("delete"), brick: true },
           ]}
@@ -240,10 +240,10 @@ function quoted(name: string): string {
 
 /** The versions of a code list and what each changed. */
 function Versions({ name, onClose }: { name: string; onClose: () => void }) {
-  const params = { path: { name } };
+  const params = { path: { list: name } };
   const versions = useQuery({
     queryKey: ["code-list-versions", name],
-    queryFn: () => ask(api.GET("/api/code-lists/{name}/versions", { params })),
+    queryFn: () => ask(api.GET("/api/v1/code-lists/{list}/versions", { params })),
   });
   const [chosen, setChosen] = useState<number>();
   const version = chosen ?? versions.data?.[0]?.version;
@@ -251,7 +251,7 @@ function Versions({ name, onClose }: { name: string; onClose: () => void }) {
     queryKey: ["code-list-versions", name, "changes", version],
     enabled: version !== undefined,
     queryFn: () =>
-      ask(api.GET("/api/code-lists/{name}/changes", { params: { ...params, query: { version: version ?? 0 } } })),
+      ask(api.GET("/api/v1/code-lists/{list}/changes", { params: { ...params, query: { version: version ?? 0 } } })),
   });
   return (
     <Dialog open wide onClose={onClose} title={`Versions of ${name}`}>

@@ -9,7 +9,7 @@ import { count, moment } from "../ui/words";
 /** All code lists: what they translate into, how many lines they have, who uses them. */
 export function CodeListsPage() {
   const [making, setMaking] = useState(false);
-  const lists = useQuery({ queryKey: ["code-lists"], queryFn: () => ask(api.GET("/api/code-lists")) });
+  const lists = useQuery({ queryKey: ["code-lists"], queryFn: () => ask(api.GET("/api/v1/code-lists")) });
   return (
     <div className="px-6 py-5">
       <div className="mb-4 flex items-center justify-between">
@@ -88,7 +88,7 @@ function NewCodeList({ onClose }: { onClose: () => void }) {
   const make = useMutation({
     mutationFn: () =>
       ask(
-        api.POST("/api/code-lists", {
+        api.POST("/api/v1/code-lists", {
           body: { list: { name, title, columns: ["value", "meaning"] } as never, basedOn: 0, note: "" },
         }),
       ),

@@ -8,12 +8,12 @@ type Props = { list: CodeList; change: (list: CodeList) => void };
 
 /** Where the lines come from: kept here, or read by a query when a run starts. */
 export function QueryForm({ list, change }: Props) {
-  const connections = useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/connections")) });
+  const connections = useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/v1/connections")) });
   const query = list.query;
   const names = connections.data?.map((c) => c.name) ?? [];
   const run = useMutation({
     mutationFn: () =>
-      ask(api.POST("/api/code-lists/query", { body: query as { connection: string; statement: string } })),
+      ask(api.POST("/api/v1/code-lists/query", { body: query as { connection: string; statement: string } })),
     onSuccess: (read) => change({ ...list, columns: read.columns }),
   });
   if (!query) {

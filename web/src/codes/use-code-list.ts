@@ -32,7 +32,7 @@ export function useCodeList(name: string) {
   const view = useQuery({
     queryKey: ["code-list", name],
     refetchOnWindowFocus: false,
-    queryFn: () => ask(api.GET("/api/code-lists/{name}", { params: { path: { name } } })),
+    queryFn: () => ask(api.GET("/api/v1/code-lists/{list}", { params: { path: { list: name } } })),
   });
   const saved = view.data?.list as unknown as CodeList | undefined;
   const [edits, setEdits] = useState(() => keptEdits(name));

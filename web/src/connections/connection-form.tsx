@@ -72,12 +72,12 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
   const [then, setThen] = useState<() => void>();
   useEffect(() => then?.(), [then]);
   const kept = !current?.hasPassword ? "none" : purposeOf(form) === purposeOf(formOf(current)) ? "serves" : "elsewhere";
-  const params = { path: { name: name || "new" } };
+  const params = { path: { connection: name || "new" } };
   const test = useMutation({
-    mutationFn: () => ask(api.POST("/api/connections/{name}/test", { params, body: bodyOf(form) })),
+    mutationFn: () => ask(api.POST("/api/v1/connections/{connection}/test", { params, body: bodyOf(form) })),
   });
   const save = useMutation({
-    mutationFn: () => ask(api.PUT("/api/connections/{name}", { params, body: bodyOf(form) })),
+    mutationFn: () => ask(api.PUT("/api/v1/connections/{connection}", { params, body: bodyOf(form) })),
     onSuccess: async (view) => {
       queries.invalidateQueries({ queryKey: ["operations", view.name] });
       await queries.invalidateQueries({ queryKey: ["connections"] });

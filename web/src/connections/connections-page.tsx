@@ -8,7 +8,7 @@ import { TableView } from "./table-view";
 
 export function ConnectionsPage() {
   const [search, setSearch] = useSearchParams();
-  const all = useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/connections")) });
+  const all = useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/v1/connections")) });
   const chosen = search.get("connection") ?? all.data?.[0]?.name;
   const making = search.get("connection") === "new";
   if (all.isError)
@@ -68,7 +68,7 @@ function Tables({ name }: { name: string }) {
   const table = search.get("table");
   const tables = useQuery({
     queryKey: ["tables", name],
-    queryFn: () => ask(api.GET("/api/connections/{name}/tables", { params: { path: { name } } })),
+    queryFn: () => ask(api.GET("/api/v1/connections/{connection}/tables", { params: { path: { connection: name } } })),
     retry: false,
   });
   if (tables.isError) return <Trouble error={tables.error} />;

@@ -6,14 +6,14 @@ import { DeleteDialog } from "../ui/delete-dialog";
 /** Deletes a connection that nothing uses, and names the jobs and code lists that keep it. */
 export function DeleteConnection(props: { name: string; title: string; onDeleted: () => void; onClose: () => void }) {
   const queries = useQueryClient();
-  const params = { path: { name: props.name } };
+  const params = { path: { connection: props.name } };
   const uses = useQuery({
     queryKey: ["connection-uses", props.name],
-    queryFn: () => ask(api.GET("/api/connections/{name}/uses", { params })),
+    queryFn: () => ask(api.GET("/api/v1/connections/{connection}/uses", { params })),
     gcTime: 0,
   });
   const remove = useMutation({
-    mutationFn: () => ask(api.DELETE("/api/connections/{name}", { params })),
+    mutationFn: () => ask(api.DELETE("/api/v1/connections/{connection}", { params })),
     onSuccess: () => {
       queries.invalidateQueries({ queryKey: ["connections"] });
       props.onDeleted();

@@ -6,16 +6,16 @@ import { plural } from "../ui/words";
 
 /** A table as the database describes it, and its rows as they are now. */
 export function TableView({ connection, table }: { connection: string; table: string }) {
-  const path = { name: connection, table };
+  const path = { connection, table };
   const described = useQuery({
     queryKey: ["table", connection, table],
-    queryFn: () => ask(api.GET("/api/connections/{name}/tables/{table}", { params: { path } })),
+    queryFn: () => ask(api.GET("/api/v1/connections/{connection}/tables/{table}", { params: { path } })),
     retry: false,
   });
   const rows = useQuery({
     queryKey: ["table-rows", connection, table],
     queryFn: () =>
-      ask(api.GET("/api/connections/{name}/tables/{table}/rows", { params: { path, query: { most: 50 } } })),
+      ask(api.GET("/api/v1/connections/{connection}/tables/{table}/rows", { params: { path, query: { most: 50 } } })),
     retry: false,
   });
   if (described.isError) return <Trouble error={described.error} />;

@@ -32,9 +32,9 @@ export function FollowPage() {
     retry: false,
     queryFn: () =>
       ask(
-        api.GET("/api/runs/{id}/follow", {
+        api.GET("/api/v1/runs/{run}/follow", {
           params: {
-            path: { id },
+            path: { run: id },
             query: { line: line ? Number(line) : undefined, record: record ? Number(record) : undefined },
           },
         }),

@@ -13,7 +13,7 @@ export function FollowRow({ connection, table, keys, columns, row }: Props) {
   const find = useMutation({
     mutationFn: () =>
       ask(
-        api.POST("/api/follow", {
+        api.POST("/api/v1/follow", {
           body: {
             connection,
             table,

@@ -7,20 +7,20 @@ import { Dialog } from "../ui/dialog";
 /** Finds any job, layout, run, screen or action by typing. */
 export function CommandBox(props: { open: boolean; onClose: () => void; toggleTheme: () => void }) {
   const navigate = useNavigate();
-  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")), enabled: props.open });
+  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/v1/jobs")), enabled: props.open });
   const runs = useQuery({
     queryKey: ["runs", "recent"],
-    queryFn: () => ask(api.GET("/api/runs")),
+    queryFn: () => ask(api.GET("/api/v1/runs")),
     enabled: props.open,
   });
   const layouts = useQuery({
     queryKey: ["layouts"],
-    queryFn: () => ask(api.GET("/api/layouts")),
+    queryFn: () => ask(api.GET("/api/v1/layouts")),
     enabled: props.open,
   });
   const lists = useQuery({
     queryKey: ["code-lists"],
-    queryFn: () => ask(api.GET("/api/code-lists")),
+    queryFn: () => ask(api.GET("/api/v1/code-lists")),
     enabled: props.open,
   });
   const go = (to: string) => () => {

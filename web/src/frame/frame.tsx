@@ -60,7 +60,7 @@ export function Frame({ facts, person, theme, children }: Props) {
   }, []);
 
   const signOut = async () => {
-    await ask(api.DELETE("/api/session"));
+    await ask(api.DELETE("/api/v1/session"));
     queries.clear();
     location.reload();
   };

@@ -9,7 +9,7 @@ import { NewJob } from "./new-job";
 export function JobsPage() {
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
-  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")), refetchInterval: 5_000 });
+  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/v1/jobs")), refetchInterval: 5_000 });
   return (
     <div className="px-6 py-5">
       <div className="mb-4 flex items-center justify-between">

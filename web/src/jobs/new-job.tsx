@@ -16,7 +16,11 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
   const name = slug(title);
   const [taken, setTaken] = useState<Layout>();
   const [known, setKnown] = useState("");
-  const library = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/layouts")), enabled: props.open });
+  const library = useQuery({
+    queryKey: ["layouts"],
+    queryFn: () => ask(api.GET("/api/v1/layouts")),
+    enabled: props.open,
+  });
   const proposal = useMutation({
     mutationFn: (chosen: File) => propose([chosen], "proposed", title),
     onSuccess: (p) => setTaken(p.layout as unknown as Layout),
@@ -31,11 +35,11 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
   const make = useMutation({
     mutationFn: async () => {
       const layout = known
-        ? (await ask(api.GET("/api/layouts/{name}", { params: { path: { name: known } } }))).layout
+        ? (await ask(api.GET("/api/v1/layouts/{layout}", { params: { path: { layout: known } } }))).layout
         : { ...taken, name, title };
       const job: Job = { name, title, layout: known || name, deliveries: [], afterCrash: "restart" };
-      await ask(api.POST("/api/jobs", { body: { job, layout, revision: 0 } as Schemas["Draft"] }));
-      if (file) await sendFile("PUT", `/api/jobs/${name}/sample`, file);
+      await ask(api.POST("/api/v1/jobs", { body: { job, layout, revision: 0 } as Schemas["Draft"] }));
+      if (file) await sendFile("PUT", `/api/v1/jobs/${name}/sample`, file);
       return name;
     },
     onSuccess: props.onMade,

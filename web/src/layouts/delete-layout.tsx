@@ -11,7 +11,7 @@ export function DeleteLayout({ name, title, usedBy, onClose }: Props) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const remove = useMutation({
-    mutationFn: () => ask(api.DELETE("/api/layouts/{name}", { params: { path: { name } } })),
+    mutationFn: () => ask(api.DELETE("/api/v1/layouts/{layout}", { params: { path: { layout: name } } })),
     onSuccess: () => {
       navigate("/layouts");
       toast(`${title} is deleted.`);

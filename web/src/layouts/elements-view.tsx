@@ -18,7 +18,7 @@ type Props = {
 export function ElementsView({ name, sampleName, layout, change, setLight }: Props) {
   const tree = useQuery({
     queryKey: ["bench", "layout", name, "elements", sampleName],
-    queryFn: () => ask(api.GET("/api/layouts/{name}/elements", { params: { path: { name } } })),
+    queryFn: () => ask(api.GET("/api/v1/layouts/{layout}/elements", { params: { path: { layout: name } } })),
   });
   if (tree.isError)
     return (

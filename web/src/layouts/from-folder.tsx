@@ -19,8 +19,8 @@ export function FromFolder({ onFile }: { onFile: (file: File) => void }) {
             setOpen(false);
             const path =
               "run" in file
-                ? `/api/runs/${file.run}/start`
-                : `/api/roots/${encodeURIComponent(file.root)}/start?file=${encodeURIComponent(file.path)}`;
+                ? `/api/v1/runs/${file.run}/start`
+                : `/api/v1/roots/${encodeURIComponent(file.root)}/start?file=${encodeURIComponent(file.path)}`;
             fetchFile(path, name).then(onFile, (e) => toast.error(e.message));
           }}
         />

@@ -34,18 +34,21 @@ type DialogName = "save" | "versions" | "delete";
 
 function LayoutEditor({ name }: { name: string }) {
   const queries = useQueryClient();
-  const params = { path: { name } };
+  const params = { path: { layout: name } };
   const editor = useDraft<Schemas["LayoutView"], Layout>({
     key: ["layout", name],
-    load: () => ask(api.GET("/api/layouts/{name}", { params })),
+    load: () => ask(api.GET("/api/v1/layouts/{layout}", { params })),
     draftOf: (view) => view.layout as unknown as Layout,
     save: (draft, revision) =>
       ask(
-        api.PUT("/api/layouts/{name}/draft", { params, body: { layout: draft, revision } as Schemas["LayoutDraft"] }),
+        api.PUT("/api/v1/layouts/{layout}/draft", {
+          params,
+          body: { layout: draft, revision } as Schemas["LayoutDraft"],
+        }),
       ),
     difference: (draft, revision) =>
       ask(
-        api.POST("/api/layouts/{name}/difference", {
+        api.POST("/api/v1/layouts/{layout}/difference", {
           params,
           body: { layout: draft, revision } as Schemas["LayoutDraft"],
         }),
@@ -63,7 +66,7 @@ function LayoutEditor({ name }: { name: string }) {
     queries.invalidateQueries({ queryKey: ["layout", name] });
   };
   const giveSample = useMutation({
-    mutationFn: (file: File) => sendFile("PUT", `/api/layouts/${name}/sample`, file),
+    mutationFn: (file: File) => sendFile("PUT", `/api/v1/layouts/${name}/sample`, file),
     onSuccess: sampled,
     onError: (e) => toast.error(e.message),
   });
@@ -84,7 +87,7 @@ function LayoutEditor({ name }: { name: string }) {
   const xml = layout.format.kind === "xml";
   const exported = (what: string, end?: string) => async () => {
     await editor.flush();
-    await download(`/api/layouts/${name}/${what}`, end && `${name}${end}`).catch((e) => toast.error(e.message));
+    await download(`/api/v1/layouts/${name}/${what}`, end && `${name}${end}`).catch((e) => toast.error(e.message));
   };
   return (
     <div className="flex h-full flex-col">
@@ -163,7 +166,7 @@ function LayoutEditor({ name }: { name: string }) {
           work={{ layout }}
           compute={(work, from, count) =>
             ask(
-              api.POST("/api/layouts/{name}/bench", {
+              api.POST("/api/v1/layouts/{layout}/bench", {
                 params: { ...params, query: { from, count } },
                 body: work.layout as never,
               }),

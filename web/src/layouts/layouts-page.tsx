@@ -12,7 +12,7 @@ const kinds: Record<string, string> = { delimited: "delimited", "fixed-length": 
 export function LayoutsPage() {
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
-  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/layouts")) });
+  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/v1/layouts")) });
   return (
     <div className="px-6 py-5">
       <div className="mb-4 flex items-center justify-between">

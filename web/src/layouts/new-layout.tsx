@@ -15,7 +15,7 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
   const [title, setTitle] = useState("");
   const [taken, setTaken] = useState<Layout>();
   const name = slug(title);
-  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/layouts")) });
+  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/v1/layouts")) });
   const known = layouts.data?.some((l) => l.name === name) ?? false;
   const proposal = useMutation<Proposal, Error, Origin>({
     mutationFn: (o) => proposeFrom(o, title),
@@ -32,9 +32,9 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
   const make = useMutation({
     mutationFn: async () => {
       const layout = { ...taken, name, title } as Layout;
-      await ask(api.POST("/api/layouts", { body: { layout: layout as never, revision: 0 } }));
+      await ask(api.POST("/api/v1/layouts", { body: { layout: layout as never, revision: 0 } }));
       if (origin.from === "sample" && origin.files[0])
-        await sendFile("PUT", `/api/layouts/${name}/sample`, origin.files[0]);
+        await sendFile("PUT", `/api/v1/layouts/${name}/sample`, origin.files[0]);
       return name;
     },
     onSuccess: onMade,

@@ -9,7 +9,7 @@ const startBytes = 4 << 20;
 /** A layout proposed from samples of one kind. */
 export function propose(files: File[], name: string, title: string): Promise<Proposal> {
   const starts = files.map((f) => new File([f.slice(0, startBytes)], f.name));
-  return sendFiles<Proposal>("POST", "/api/layouts/proposal", starts, { name, title });
+  return sendFiles<Proposal>("POST", "/api/v1/layouts/proposal", starts, { name, title });
 }
 
 /** A layout proposed from whatever there is. */
@@ -24,5 +24,5 @@ export function proposeFrom(origin: Origin, title: string): Promise<Proposal> {
     charset: origin.charset ?? "",
     taken: (origin.taken ?? []).join(","),
   };
-  return sendFiles<Proposal>("POST", "/api/layouts/import", files, fields);
+  return sendFiles<Proposal>("POST", "/api/v1/layouts/import", files, fields);
 }

@@ -21,11 +21,11 @@ export function SaveVersion({ name, layout, own, onClose, onSaved }: Props) {
   const queries = useQueryClient();
   const [note, setNote] = useState("");
   const [chosen, setChosen] = useState<string[]>();
-  const params = { path: { name } };
+  const params = { path: { layout: name } };
   const body = layout as never;
   const impact = useQuery({
     queryKey: ["layout-impact", name, "save", JSON.stringify(layout)],
-    queryFn: () => ask(api.POST("/api/layouts/{name}/impact", { params, body })),
+    queryFn: () => ask(api.POST("/api/v1/layouts/{layout}/impact", { params, body })),
     gcTime: 0,
     retry: false,
   });
@@ -35,7 +35,7 @@ export function SaveVersion({ name, layout, own, onClose, onSaved }: Props) {
   const save = useMutation({
     mutationFn: () =>
       ask(
-        api.POST("/api/layouts/{name}/versions", {
+        api.POST("/api/v1/layouts/{layout}/versions", {
           params,
           body: { layout: body, basedOn: impact.data?.latest ?? null, note, jobs: handed } as Schemas["NewVersion"],
         }),

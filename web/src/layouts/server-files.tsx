@@ -17,7 +17,7 @@ export function ServerFiles({
   onChoose: (file: ServerFile, name: string) => void;
   onClose: () => void;
 }) {
-  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/roots")) });
+  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/v1/roots")) });
   const [chosen, setChosen] = useState<string>();
   const [folder, setFolder] = useState("");
   const root = chosen ?? roots.data?.[0] ?? "";
@@ -26,9 +26,9 @@ export function ServerFiles({
     queryKey: ["entries", root, folder],
     enabled: !!root && !runs,
     retry: false,
-    queryFn: () => ask(api.GET("/api/roots/{root}/entries", { params: { path: { root }, query: { folder } } })),
+    queryFn: () => ask(api.GET("/api/v1/roots/{root}/entries", { params: { path: { root }, query: { folder } } })),
   });
-  const past = useQuery({ queryKey: ["runs", "recent"], enabled: runs, queryFn: () => ask(api.GET("/api/runs")) });
+  const past = useQuery({ queryKey: ["runs", "recent"], enabled: runs, queryFn: () => ask(api.GET("/api/v1/runs")) });
   const up = folder.includes("/") ? folder.slice(0, folder.lastIndexOf("/")) : "";
   const line = "flex w-full items-center gap-3 border-b border-line px-2 py-1 text-left text-sm hover:bg-pine-wash";
   return (

@@ -11,10 +11,10 @@ type Props = { name: string; onTake: (layout: Layout) => void; onClose: () => vo
 
 /** The versions of a layout, how any two of them differ, and a way back to each. */
 export function VersionsDialog({ name, onTake, onClose }: Props) {
-  const params = { path: { name } };
+  const params = { path: { layout: name } };
   const versions = useQuery({
     queryKey: ["layout-versions", name],
-    queryFn: () => ask(api.GET("/api/layouts/{name}/versions", { params })),
+    queryFn: () => ask(api.GET("/api/v1/layouts/{layout}/versions", { params })),
   });
   const list = versions.data ?? [];
   const [chosen, setChosen] = useState<{ from?: number; to?: number }>({});
@@ -24,7 +24,9 @@ export function VersionsDialog({ name, onTake, onClose }: Props) {
     queryKey: ["layout-versions", name, "changes", from, to],
     enabled: from !== undefined && to !== undefined,
     queryFn: () =>
-      ask(api.GET("/api/layouts/{name}/changes", { params: { ...params, query: { from: from ?? 0, to: to ?? 0 } } })),
+      ask(
+        api.GET("/api/v1/layouts/{layout}/changes", { params: { ...params, query: { from: from ?? 0, to: to ?? 0 } } }),
+      ),
   });
   const options = list.map((v) => ({ value: String(v.version), label: `version ${v.version}` }));
   return (

@@ -11,7 +11,7 @@ import type { RejectKey } from "./use-rejects";
 export function AsideDialog({ keys, onClose, onDone }: { keys: RejectKey[]; onClose: () => void; onDone: () => void }) {
   const [reason, setReason] = useState("");
   const aside = useMutation({
-    mutationFn: () => ask(api.POST("/api/rejects/aside", { body: { keys, reason } })),
+    mutationFn: () => ask(api.POST("/api/v1/rejects/aside", { body: { keys, reason } })),
     onSuccess: ({ records }) => {
       toast.success(`${plural(records, "record")} set aside for good.`);
       onDone();

@@ -22,7 +22,7 @@ export function ChangeMany({ keys, onClose, onDone }: Props) {
     queryFn: () => {
       const { run, leg, record } = keys[0] as RejectKey;
       return ask(
-        api.POST("/api/rejects/{run}/{leg}/{record}/check", {
+        api.POST("/api/v1/rejects/{run}/{leg}/{record}/check", {
           params: { path: { run, leg, record } },
           body: { texts: {} },
         }),
@@ -37,10 +37,10 @@ export function ChangeMany({ keys, onClose, onDone }: Props) {
     retry: false,
     placeholderData: (before) => before,
     queryFn: () =>
-      ask(api.POST("/api/rejects/change", { body: { keys, wanted: JSON.parse(settled), apply: false } as never })),
+      ask(api.POST("/api/v1/rejects/change", { body: { keys, wanted: JSON.parse(settled), apply: false } as never })),
   });
   const apply = useMutation({
-    mutationFn: () => ask(api.POST("/api/rejects/change", { body: { keys, wanted, apply: true } as never })),
+    mutationFn: () => ask(api.POST("/api/v1/rejects/change", { body: { keys, wanted, apply: true } as never })),
     onSuccess: (made) => {
       toast.success(`${plural(made.changed, "record")} changed.`);
       onDone();

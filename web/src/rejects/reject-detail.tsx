@@ -16,7 +16,7 @@ export function RejectDetail({ at, corrections, resubmit, busy }: Props) {
   const params = { path: { run: at.run, leg: at.leg, record: at.record } };
   const document = useQuery({
     queryKey: ["rejects", "document", nameOf(at)],
-    queryFn: () => ask(api.GET("/api/rejects/{run}/{leg}/{record}", { params })),
+    queryFn: () => ask(api.GET("/api/v1/rejects/{run}/{leg}/{record}", { params })),
   });
   if (document.isError)
     return (
@@ -48,7 +48,7 @@ function Document({ at, document, corrections, resubmit, busy }: Props & { docum
     enabled: open,
     placeholderData: (before) => before,
     queryFn: () =>
-      ask(api.POST("/api/rejects/{run}/{leg}/{record}/check", { params, body: { texts: JSON.parse(settled) } })),
+      ask(api.POST("/api/v1/rejects/{run}/{leg}/{record}/check", { params, body: { texts: JSON.parse(settled) } })),
   });
   const shown = (r: Schemas["RejectRecord"]) => texts[r.record] ?? r.text;
   const changed = document.records.filter((r) => !r.inside && shown(r) !== r.raw);

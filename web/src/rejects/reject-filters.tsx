@@ -11,7 +11,7 @@ const parts = ["job", "run", "code", "reason", "field", "since", "until", "who"]
 /** Which rejects are shown: by state, job, reason, day, person. */
 export function RejectFilters({ count: many }: { count?: number }) {
   const { part, put, query } = useFilter();
-  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")) });
+  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/v1/jobs")) });
   const reasons = useReasons(query);
   const chosen = [part("code"), part("reason")].filter(Boolean).join(" ");
   const options = (reasons.data ?? []).map((r) => ({

@@ -39,7 +39,7 @@ export function RejectsPage() {
     mutationFn: async (which: RejectKey[]) => {
       // What goes out is what the screen shows.
       if (!(await corrections.flush())) throw new Error("A correction is not kept, so nothing was sent again.");
-      return ask(api.POST("/api/rejects/resubmit", { body: { keys: which } }));
+      return ask(api.POST("/api/v1/rejects/resubmit", { body: { keys: which } }));
     },
     onSuccess: ({ runs }) => {
       setChosen(new Set());

@@ -10,10 +10,10 @@ export function TrendsPage() {
   const [search, setSearch] = useSearchParams();
   const job = search.get("job") ?? undefined;
   const days = Number(search.get("days") ?? 28);
-  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")) });
+  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/v1/jobs")) });
   const trends = useQuery({
     queryKey: ["trends", job, days],
-    queryFn: () => ask(api.GET("/api/reasons", { params: { query: { job, days } } })),
+    queryFn: () => ask(api.GET("/api/v1/reasons", { params: { query: { job, days } } })),
   });
   const put = (name: string, value: string) => {
     const next = new URLSearchParams(search);

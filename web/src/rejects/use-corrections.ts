@@ -50,7 +50,7 @@ export function useCorrections(kept: () => void) {
         sent.set(name, texts);
         try {
           const params = { path: { run: at.run, leg: at.leg, record: at.record } };
-          const document = await ask(api.PUT("/api/rejects/{run}/{leg}/{record}", { params, body: { texts } }));
+          const document = await ask(api.PUT("/api/v1/rejects/{run}/{leg}/{record}", { params, body: { texts } }));
           queries.setQueryData(["rejects", "document", name], document);
           if (!pending.has(name)) setStanding(({ [name]: _, ...rest }) => rest);
           after.current();

@@ -55,7 +55,7 @@ export function useRejects(query: Query) {
   return useInfiniteQuery({
     queryKey: ["rejects", "list", query],
     initialPageParam: undefined as { beforeRun: number; afterRecord: number } | undefined,
-    queryFn: ({ pageParam }) => ask(api.GET("/api/rejects", { params: { query: { ...query, ...pageParam } } })),
+    queryFn: ({ pageParam }) => ask(api.GET("/api/v1/rejects", { params: { query: { ...query, ...pageParam } } })),
     getNextPageParam: (last) => {
       const end = last.lines[last.lines.length - 1];
       return last.lines.length < 300 || !end ? undefined : { beforeRun: end.run, afterRecord: end.record };
@@ -66,6 +66,6 @@ export function useRejects(query: Query) {
 export function useReasons({ state, job, run, since, until }: Query) {
   return useQuery({
     queryKey: ["rejects", "reasons", state, job, run, since, until],
-    queryFn: () => ask(api.GET("/api/rejects/reasons", { params: { query: { state, job, run, since, until } } })),
+    queryFn: () => ask(api.GET("/api/v1/rejects/reasons", { params: { query: { state, job, run, since, until } } })),
   });
 }

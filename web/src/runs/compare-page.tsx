@@ -13,8 +13,8 @@ function useRunWithReasons(id: number) {
     enabled: id > 0,
     retry: false,
     queryFn: async () => ({
-      run: await ask(api.GET("/api/runs/{id}", { params: { path: { id } } })),
-      reasons: await ask(api.GET("/api/runs/{id}/reasons", { params: { path: { id } } })),
+      run: await ask(api.GET("/api/v1/runs/{run}", { params: { path: { run: id } } })),
+      reasons: await ask(api.GET("/api/v1/runs/{run}/reasons", { params: { path: { run: id } } })),
     }),
   });
 }
@@ -27,7 +27,7 @@ export function ComparePage() {
   const others = useQuery({
     queryKey: ["runs", "to-compare", job],
     enabled: !!job,
-    queryFn: () => ask(api.GET("/api/runs", { params: { query: { job, most: 60 } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs", { params: { query: { job, most: 60 } } })),
   });
   const choice = (others.data ?? []).filter((r) => r.id !== a.data?.run.id);
   const asked = Number(search.get("b")) || choice.find((r) => r.id < (a.data?.run.id ?? 0))?.id || choice[0]?.id || 0;

@@ -11,7 +11,7 @@ export function Deliveries({ id, state, read }: { id: number; state: string; rea
   const places = useQuery({
     queryKey: ["run-part", id, "places", state, read],
     placeholderData: (before) => before,
-    queryFn: () => ask(api.GET("/api/runs/{id}/places", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/places", { params: { path: { run: id } } })),
   });
   if (!places.data || places.data.length === 0) return null;
   const all = places.data;
@@ -75,7 +75,7 @@ function Answers({ id, state, places }: { id: number; state: string; places: Pla
   const answers = useQuery({
     queryKey: ["run-part", id, "answers", state],
     enabled: delivered > 0 && state !== "RUNNING",
-    queryFn: () => ask(api.GET("/api/runs/{id}/answers", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/answers", { params: { path: { run: id } } })),
   });
   if (!answers.data || answers.data.length === 0) return null;
   return (
@@ -100,7 +100,7 @@ function Answers({ id, state, places }: { id: number; state: string; places: Pla
 function WrittenFiles({ id, state }: { id: number; state: string }) {
   const files = useQuery({
     queryKey: ["run-part", id, "written", state],
-    queryFn: () => ask(api.GET("/api/runs/{id}/written", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/written", { params: { path: { run: id } } })),
   });
   if (!files.data || files.data.length === 0) return null;
   return (
@@ -114,7 +114,7 @@ function WrittenFiles({ id, state }: { id: number; state: string }) {
           <li key={`${f.leg} ${f.number}`} className="flex gap-4 border-b border-line py-1">
             {f.there ? (
               <a
-                href={`/api/runs/${id}/written/${f.leg}/${f.number}`}
+                href={`/api/v1/runs/${id}/written/${f.leg}/${f.number}`}
                 className="data flex-1 text-pine underline underline-offset-2"
                 download
               >

@@ -14,7 +14,7 @@ export function Reasons({ id, state, findings }: Props) {
   const [asked, setAsked] = useSearchValue("reason");
   const reasons = useQuery({
     queryKey: ["run-part", id, "reasons", state, findings],
-    queryFn: () => ask(api.GET("/api/runs/{id}/reasons", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/reasons", { params: { path: { run: id } } })),
   });
   if (!reasons.data) return null;
   if (reasons.data.length === 0)
@@ -66,8 +66,8 @@ function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
     initialPageParam: { after: -1, afterPlace: 0 },
     queryFn: ({ pageParam }) =>
       ask(
-        api.GET("/api/runs/{id}/rejects", {
-          params: { path: { id }, query: { code: reason.code, reason: reason.reason, ...pageParam } },
+        api.GET("/api/v1/runs/{run}/rejects", {
+          params: { path: { run: id }, query: { code: reason.code, reason: reason.reason, ...pageParam } },
         }),
       ),
     getNextPageParam: (page) => {
@@ -118,8 +118,8 @@ function Notes({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
     queryKey: ["run-part", id, "notes", reason.code, reason.reason],
     queryFn: () =>
       ask(
-        api.GET("/api/runs/{id}/findings", {
-          params: { path: { id }, query: { code: reason.code, reason: reason.reason } },
+        api.GET("/api/v1/runs/{run}/findings", {
+          params: { path: { run: id }, query: { code: reason.code, reason: reason.reason } },
         }),
       ),
   });

@@ -9,7 +9,7 @@ export function RunFilePage() {
   const { id = "" } = useParams();
   const run = useQuery({
     queryKey: ["run", Number(id)],
-    queryFn: () => ask(api.GET("/api/runs/{id}", { params: { path: { id: Number(id) } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}", { params: { path: { run: Number(id) } } })),
   });
   if (run.isError)
     return (

@@ -20,7 +20,7 @@ function useRun(id: number) {
   const queries = useQueryClient();
   const run = useQuery({
     queryKey: ["run", id],
-    queryFn: () => ask(api.GET("/api/runs/{id}", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}", { params: { path: { run: id } } })),
   });
   const underWay = run.data !== undefined && isUnderWay(run.data.state);
   const [cut, setCut] = useState<string>();
@@ -28,7 +28,7 @@ function useRun(id: number) {
   useEffect(() => {
     if (!underWay) return;
     let again: number | undefined;
-    const source = new EventSource(`/api/runs/${id}/events`);
+    const source = new EventSource(`/api/v1/runs/${id}/events`);
     source.onopen = () => setCut(undefined);
     source.onerror = () => {
       setCut((since) => since ?? new Date().toISOString());
@@ -65,14 +65,14 @@ export function RunPage() {
   const [taking, setTaking] = useState(false);
   const timeline = useQuery({
     queryKey: ["run-part", id, "timeline", run.data?.state],
-    queryFn: () => ask(api.GET("/api/runs/{id}/timeline", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/timeline", { params: { path: { run: id } } })),
   });
   const act = useMutation({
     mutationFn: async (what: "stop" | "restart" | "restart-live") => {
-      if (what === "stop") await ask(api.POST("/api/runs/{id}/stop", { params: { path: { id } } }));
+      if (what === "stop") await ask(api.POST("/api/v1/runs/{run}/stop", { params: { path: { run: id } } }));
       else {
         const query = { live: what === "restart-live" };
-        await ask(api.POST("/api/runs/{id}/restart", { params: { path: { id }, query } }));
+        await ask(api.POST("/api/v1/runs/{run}/restart", { params: { path: { run: id }, query } }));
       }
       return what;
     },
@@ -90,7 +90,7 @@ export function RunPage() {
     },
   });
   const asSample = useMutation({
-    mutationFn: () => ask(api.POST("/api/runs/{id}/sample", { params: { path: { id } } })),
+    mutationFn: () => ask(api.POST("/api/v1/runs/{run}/sample", { params: { path: { run: id } } })),
     onSuccess: () => {
       queries.removeQueries({ queryKey: ["job", run.data?.job] });
       queries.removeQueries({ queryKey: ["bench", "job", run.data?.job] });
@@ -255,11 +255,11 @@ const tones: Record<string, string> = {
 function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => void }) {
   const navigate = useNavigate();
   const get = (what: string) => () => {
-    download(`/api/runs/${run.id}/${what}`).catch((e) => toast.error(e.message));
+    download(`/api/v1/runs/${run.id}/${what}`).catch((e) => toast.error(e.message));
   };
   const chosen = useRef<HTMLInputElement>(null);
   const again = useMutation({
-    mutationFn: (file: File) => sendFile<Schemas["Imported"]>("POST", `/api/rejects/${run.id}/file`, file),
+    mutationFn: (file: File) => sendFile<Schemas["Imported"]>("POST", `/api/v1/rejects/${run.id}/file`, file),
     onSuccess: (done) => {
       toast(
         `${plural(done.corrected, "record")} corrected, ${done.sent} sent again${done.left ? `, ${done.left} left open` : ""}.`,
@@ -270,7 +270,7 @@ function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => voi
   });
   const none = run.tally.rejected === 0;
   const open = () => {
-    download(`/api/rejects/${run.id}/file`).catch((e) => toast.error(e.message));
+    download(`/api/v1/rejects/${run.id}/file`).catch((e) => toast.error(e.message));
   };
   return (
     <>
@@ -292,7 +292,7 @@ function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => voi
           { word: "Open rejects, to be corrected elsewhere", onSelect: open, disabled: none },
           { word: "Send a corrected file of rejects…", onSelect: () => chosen.current?.click(), disabled: none },
           { word: "Compare with another run", onSelect: () => navigate(`/runs/compare?a=${run.id}`) },
-          { word: "Report as a page", onSelect: () => window.open(`/api/runs/${run.id}/report.html`) },
+          { word: "Report as a page", onSelect: () => window.open(`/api/v1/runs/${run.id}/report.html`) },
           { word: "Report as a delimited file", onSelect: get("report.csv") },
           { word: "Take back…", onSelect: () => takeBack?.(), disabled: !takeBack, brick: true },
         ]}
@@ -305,7 +305,7 @@ function More({ run, takeBack }: { run: Schemas["RunView"]; takeBack?: () => voi
 function Family({ run }: { run: Schemas["RunView"] }) {
   const again = useQuery({
     queryKey: ["run-part", run.id, "resubmissions", run.state],
-    queryFn: () => ask(api.GET("/api/runs/{id}/resubmissions", { params: { path: { id: run.id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/resubmissions", { params: { path: { run: run.id } } })),
   });
   if (!run.parentRun && !again.data?.length) return null;
   return (

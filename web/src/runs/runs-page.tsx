@@ -24,12 +24,12 @@ export function RunsPage() {
   const [search, setSearch] = useSearchParams();
   const job = search.get("job") ?? undefined;
   const state = (search.get("state") as Schemas["RunView"]["state"] | null) ?? undefined;
-  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/jobs")) });
+  const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/v1/jobs")) });
   const runs = useInfiniteQuery({
     queryKey: ["runs", job, state],
     initialPageParam: undefined as number | undefined,
     queryFn: ({ pageParam }) =>
-      ask(api.GET("/api/runs", { params: { query: { job, state, before: pageParam, most: pageSize } } })),
+      ask(api.GET("/api/v1/runs", { params: { query: { job, state, before: pageParam, most: pageSize } } })),
     getNextPageParam: (last) => (last.length < pageSize ? undefined : last[last.length - 1].id),
     refetchInterval: 4_000,
   });

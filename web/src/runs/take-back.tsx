@@ -9,14 +9,14 @@ import { count, plural } from "../ui/words";
 export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: () => void }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const params = { path: { id: run.id } };
+  const params = { path: { run: run.id } };
   const outlook = useQuery({
     queryKey: ["run-part", run.id, "take-back", run.state],
     retry: false,
-    queryFn: () => ask(api.GET("/api/runs/{id}/take-back", { params })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/take-back", { params })),
   });
   const take = useMutation({
-    mutationFn: () => ask(api.POST("/api/runs/{id}/take-back", { params })),
+    mutationFn: () => ask(api.POST("/api/v1/runs/{run}/take-back", { params })),
     onSuccess: (started) => {
       queries.invalidateQueries({ queryKey: ["run", run.id] });
       queries.invalidateQueries({ queryKey: ["run-part", run.id] });
@@ -68,7 +68,7 @@ export function TakeBack({ run, onClose }: { run: Schemas["RunView"]; onClose: (
 export function TakenBack({ id, state }: { id: number; state: string }) {
   const outcomes = useQuery({
     queryKey: ["run-part", id, "taken-back", state],
-    queryFn: () => ask(api.GET("/api/runs/{id}/taken-back", { params: { path: { id } } })),
+    queryFn: () => ask(api.GET("/api/v1/runs/{run}/taken-back", { params: { path: { run: id } } })),
   });
   return (
     <section aria-labelledby="taken-back">

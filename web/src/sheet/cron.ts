@@ -7,6 +7,6 @@ export function useCron(text?: string) {
     queryKey: ["cron", text],
     enabled: !!text?.trim(),
     retry: false,
-    queryFn: () => ask(api.GET("/api/cron", { params: { query: { text: text ?? "" } } })),
+    queryFn: () => ask(api.GET("/api/v1/cron", { params: { query: { text: text ?? "" } } })),
   });
 }

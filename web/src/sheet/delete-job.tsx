@@ -9,14 +9,14 @@ import { plural } from "../ui/words";
 export function DeleteJob({ name, title, onClose }: { name: string; title: string; onClose: () => void }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const params = { path: { name } };
+  const params = { path: { job: name } };
   const dependents = useQuery({
     queryKey: ["dependents", name],
-    queryFn: () => ask(api.GET("/api/jobs/{name}/dependents", { params })),
+    queryFn: () => ask(api.GET("/api/v1/jobs/{job}/dependents", { params })),
     gcTime: 0,
   });
   const remove = useMutation({
-    mutationFn: () => ask(api.DELETE("/api/jobs/{name}", { params })),
+    mutationFn: () => ask(api.DELETE("/api/v1/jobs/{job}", { params })),
     onSuccess: () => {
       navigate("/jobs");
       toast(`${title} is deleted.`);

@@ -20,7 +20,7 @@ type Props = {
 /** The files that records are written to: where, by which layout, and one for what. */
 export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
   const [shown, setShown] = useState(false);
-  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/roots")) });
+  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/v1/roots")) });
   const { file } = to;
   const set = (part: Partial<OutFile>) => putFile({ ...file, ...part });
   const types = file.layout?.recordTypes ?? [];
@@ -141,10 +141,10 @@ type ChoiceProps = { file: OutFile; choose: (layout: Layout) => void; set: (part
 
 /** The layout, taken over from the library as it stands there now. */
 function LayoutChoice({ file, choose, set }: ChoiceProps) {
-  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/layouts")) });
+  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/v1/layouts")) });
   const name = file.layout?.name ?? "";
   const read = async (of: string) =>
-    (await ask(api.GET("/api/layouts/{name}", { params: { path: { name: of } } }))).layout as unknown as Layout;
+    (await ask(api.GET("/api/v1/layouts/{layout}", { params: { path: { layout: of } } }))).layout as unknown as Layout;
   const now = useQuery({
     queryKey: ["layout", name, "now"],
     enabled: name !== "",

@@ -18,8 +18,8 @@ export function FilePreview({ sheet, delivery, onClose }: { sheet: Sheet; delive
     gcTime: 0,
     queryFn: () =>
       ask(
-        api.POST("/api/jobs/{name}/files", {
-          params: { path: { name } },
+        api.POST("/api/v1/jobs/{job}/files", {
+          params: { path: { job: name } },
           body: { ...sheet, delivery } as unknown as Schemas["FilesAsked"],
         }),
       ),

@@ -21,7 +21,7 @@ export function FormulaBox({ label, formula, change, said, names, record, classN
   const functions = useQuery({
     queryKey: ["formula-functions"],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => ask(api.GET("/api/formulas/functions")),
+    queryFn: () => ask(api.GET("/api/v1/formulas/functions")),
   });
   return (
     <div className={`flex min-w-0 flex-col gap-1 ${className ?? ""}`}>

@@ -41,12 +41,12 @@ function JobEditor({ name }: { name: string }) {
   const open = section ?? "4";
   const check = useQuery({
     queryKey: ["job-part", name, "check"],
-    queryFn: () => ask(api.POST("/api/jobs/{name}/check", { params: { path: { name } } })),
+    queryFn: () => ask(api.POST("/api/v1/jobs/{job}/check", { params: { path: { job: name } } })),
     retry: false,
   });
   const schedule = useMutation({
     mutationFn: (on: boolean) =>
-      ask(api.PUT("/api/jobs/{name}/schedule", { params: { path: { name }, query: { on } } })),
+      ask(api.PUT("/api/v1/jobs/{job}/schedule", { params: { path: { job: name }, query: { on } } })),
     onSuccess: (job) => {
       queries.setQueryData(["job", name], job);
       toast(job.scheduled ? "The schedule is on." : "The schedule is off.");
@@ -59,7 +59,7 @@ function JobEditor({ name }: { name: string }) {
     queries.invalidateQueries({ queryKey: ["job", name] });
   };
   const giveSample = useMutation({
-    mutationFn: (file: File) => sendFile<Schemas["JobView"]>("PUT", `/api/jobs/${name}/sample`, file),
+    mutationFn: (file: File) => sendFile<Schemas["JobView"]>("PUT", `/api/v1/jobs/${name}/sample`, file),
     onSuccess: (job) => {
       queries.setQueryData(["job", name], job);
       sampled();
@@ -149,8 +149,8 @@ function JobEditor({ name }: { name: string }) {
           work={sheet}
           compute={(work, from, count) =>
             ask(
-              api.POST("/api/jobs/{name}/bench", {
-                params: { path: { name }, query: { from, count } },
+              api.POST("/api/v1/jobs/{job}/bench", {
+                params: { path: { job: name }, query: { from, count } },
                 body: work as Schemas["Sheet"],
               }),
             )

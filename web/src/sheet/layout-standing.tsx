@@ -19,8 +19,8 @@ export function LayoutStanding({ sheet, change }: Props) {
     retry: false,
     queryFn: () =>
       ask(
-        api.POST("/api/layouts/{name}/impact", {
-          params: { path: { name } },
+        api.POST("/api/v1/layouts/{layout}/impact", {
+          params: { path: { layout: name } },
           body: sheet.layout as never,
         }),
       ),
@@ -28,7 +28,7 @@ export function LayoutStanding({ sheet, change }: Props) {
   const d = impact.data;
   if (!d) return null;
   const take = async () => {
-    const versions = await ask(api.GET("/api/layouts/{name}/versions", { params: { path: { name } } }));
+    const versions = await ask(api.GET("/api/v1/layouts/{layout}/versions", { params: { path: { layout: name } } }));
     const layout = versions.find((v) => v.version === d.latest)?.layout;
     if (layout) change({ ...sheet, layout: layout as unknown as Layout });
   };

@@ -9,19 +9,19 @@ import { Shortcomings } from "./shortcomings";
 /** Checks the draft against the real target, shows how it differs from what is live, then puts it live. */
 export function LiveDialog({ name, live, onClose }: { name: string; live: number | null; onClose: () => void }) {
   const queries = useQueryClient();
-  const params = { path: { name } };
+  const params = { path: { job: name } };
   const check = useQuery({
     queryKey: ["job-part", name, "check", "live"],
-    queryFn: () => ask(api.POST("/api/jobs/{name}/check", { params: { ...params, query: { live: true } } })),
+    queryFn: () => ask(api.POST("/api/v1/jobs/{job}/check", { params: { ...params, query: { live: true } } })),
     retry: false,
   });
   const changes = useQuery({
     queryKey: ["job-part", name, "changes"],
-    queryFn: () => ask(api.GET("/api/jobs/{name}/changes", { params })),
+    queryFn: () => ask(api.GET("/api/v1/jobs/{job}/changes", { params })),
     retry: false,
   });
   const put = useMutation({
-    mutationFn: () => ask(api.POST("/api/jobs/{name}/live", { params })),
+    mutationFn: () => ask(api.POST("/api/v1/jobs/{job}/live", { params })),
     onSuccess: (result) => {
       queries.invalidateQueries({ queryKey: ["job-part", name] });
       queries.invalidateQueries({ queryKey: ["job", name] });

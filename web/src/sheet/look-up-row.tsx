@@ -150,8 +150,8 @@ type PlaceProps = {
 };
 
 function Place({ from, put, set }: PlaceProps) {
-  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/roots")) });
-  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/layouts")) });
+  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/v1/roots")) });
+  const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/v1/layouts")) });
   const layout = layouts.data?.find((l) => from.in === "file" && l.name === from.layout);
   const recordTypes = layout?.recordTypes ?? [];
   if (from.in === "table") {
@@ -216,7 +216,7 @@ function useColumns(from: LookUpFrom): string[] {
     enabled: from.in === "file" && !!from.layout,
     retry: false,
     queryFn: () =>
-      ask(api.GET("/api/layouts/{name}", { params: { path: { name: from.in === "file" ? from.layout : "" } } })),
+      ask(api.GET("/api/v1/layouts/{layout}", { params: { path: { layout: from.in === "file" ? from.layout : "" } } })),
   });
   if (from.in === "table") return table.data?.columns.map((c) => c.name) ?? [];
   const types = (layout.data?.layout as unknown as Layout | undefined)?.recordTypes ?? [];

@@ -41,10 +41,10 @@ export function MakeTable({ sheet, at, delivery, connection, put, onClose }: Pro
     enabled: settled.trim() !== "",
     retry: false,
     placeholderData: (before) => before,
-    queryFn: () => ask(api.POST("/api/jobs/{name}/table", { params: { path: { name } }, body: body(false) })),
+    queryFn: () => ask(api.POST("/api/v1/jobs/{job}/table", { params: { path: { job: name } }, body: body(false) })),
   });
   const make = useMutation({
-    mutationFn: () => ask(api.POST("/api/jobs/{name}/table", { params: { path: { name } }, body: body(true) })),
+    mutationFn: () => ask(api.POST("/api/v1/jobs/{job}/table", { params: { path: { job: name } }, body: body(true) })),
     onSuccess: (made) => {
       queries.invalidateQueries({ queryKey: ["tables", connection] });
       queries.invalidateQueries({ queryKey: ["table", connection] });

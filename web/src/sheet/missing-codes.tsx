@@ -11,7 +11,7 @@ const shown = 6;
 
 /** Values of the sample that are not in a code list, each to be added where it stands. */
 export function MissingCodes({ missing, sample }: { missing: Schemas["MissingCode"][]; sample: string }) {
-  const lists = useQuery({ queryKey: ["code-lists"], queryFn: () => ask(api.GET("/api/code-lists")) });
+  const lists = useQuery({ queryKey: ["code-lists"], queryFn: () => ask(api.GET("/api/v1/code-lists")) });
   if (missing.length === 0) return null;
   const names = [...new Set(missing.map((m) => m.list))];
   return (
@@ -53,8 +53,8 @@ function Missing({ code, sample }: { code: Schemas["MissingCode"]; sample: strin
   const add = useMutation({
     mutationFn: () =>
       ask(
-        api.POST("/api/code-lists/{name}/entries", {
-          params: { path: { name: code.list } },
+        api.POST("/api/v1/code-lists/{list}/entries", {
+          params: { path: { list: code.list } },
           body: {
             entries: [meaning === "" ? [code.value] : [code.value, meaning]],
             note: `${code.value} added from ${sample}`,

@@ -8,7 +8,7 @@ import { QueryForm } from "./query-form";
 import type { SectionProps } from "./sections";
 
 export function PickUpSection({ sheet, change }: SectionProps) {
-  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/roots")) });
+  const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/v1/roots")) });
   const { job } = sheet;
   const p = job.pickUp;
   const cron = useCron(p?.schedule?.cron);

@@ -29,7 +29,7 @@ export function PlainWords({ sheet, delivery, record, take }: Props) {
     queryKey: ["wordings"],
     enabled: open,
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => ask(api.GET("/api/formulas/wordings")),
+    queryFn: () => ask(api.GET("/api/v1/formulas/wordings")),
   });
   const read = useQuery({
     queryKey: ["wording", name, delivery, record, settled, JSON.stringify(sheet)],
@@ -39,8 +39,8 @@ export function PlainWords({ sheet, delivery, record, take }: Props) {
     placeholderData: (before) => before,
     queryFn: () =>
       ask(
-        api.POST("/api/jobs/{name}/wording", {
-          params: { path: { name } },
+        api.POST("/api/v1/jobs/{job}/wording", {
+          params: { path: { job: name } },
           body: { ...sheet, delivery, record, text: settled } as unknown as Schemas["WordingAsked"],
         }),
       ),

@@ -16,7 +16,7 @@ export function useProofs(name: string, revision: number) {
     queryKey: ["proofs", name, revision],
     placeholderData: (before) => before,
     retry: false,
-    queryFn: () => ask(api.GET("/api/jobs/{job}/proofs", { params: { path: { job: name } } })),
+    queryFn: () => ask(api.GET("/api/v1/jobs/{job}/proofs", { params: { path: { job: name } } })),
   });
 }
 
@@ -29,12 +29,12 @@ export function ProofsDialog({ name, revision, hasSample, onClose }: Props) {
   const again = () => queries.invalidateQueries({ queryKey: ["proofs", name] });
   const accept = useMutation({
     mutationFn: (proof: string) =>
-      ask(api.POST("/api/jobs/{job}/proofs/{name}/accept", { params: { path: { job: name, name: proof } } })),
+      ask(api.POST("/api/v1/jobs/{job}/proofs/{proof}/accept", { params: { path: { job: name, proof: proof } } })),
     onSuccess: again,
   });
   const remove = useMutation({
     mutationFn: (proof: string) =>
-      ask(api.DELETE("/api/jobs/{job}/proofs/{name}", { params: { path: { job: name, name: proof } } })),
+      ask(api.DELETE("/api/v1/jobs/{job}/proofs/{proof}", { params: { path: { job: name, proof: proof } } })),
     onSuccess: again,
   });
   const failed = proofs.error ?? accept.error ?? remove.error;
@@ -47,7 +47,7 @@ export function ProofsDialog({ name, revision, hasSample, onClose }: Props) {
       actions={
         <>
           <a
-            href={`/api/jobs/${name}/proofs/archive`}
+            href={`/api/v1/jobs/${name}/proofs/archive`}
             download
             className="mr-auto self-center text-sm text-pine underline underline-offset-2"
           >
@@ -167,7 +167,7 @@ export function KeepAsProof({ name, kept }: { name: string; kept: () => void }) 
   const [proof, setProof] = useState("");
   const make = useMutation({
     mutationFn: () =>
-      ask(api.POST("/api/jobs/{job}/proofs", { params: { path: { job: name }, query: { name: proof } } })),
+      ask(api.POST("/api/v1/jobs/{job}/proofs", { params: { path: { job: name }, query: { name: proof } } })),
     onSuccess: () => {
       toast(`The sample is kept as the proof ${proof}.`);
       setProof("");

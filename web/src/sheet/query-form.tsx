@@ -20,8 +20,8 @@ export function QueryForm({ sheet, change, query, put }: Props) {
   const take = useMutation({
     mutationFn: (keepLayout: boolean) =>
       ask(
-        api.POST("/api/jobs/{name}/query", {
-          params: { path: { name } },
+        api.POST("/api/v1/jobs/{job}/query", {
+          params: { path: { job: name } },
           body: { ...sheet, keepLayout } as unknown as Schemas["QueryAsked"],
         }),
       ),

@@ -13,7 +13,7 @@ export function RehearsalDialog({ name, onClose }: { name: string; onClose: () =
   const queries = useQueryClient();
   const rehearsal = useQuery({
     queryKey: ["rehearsal", name],
-    queryFn: () => ask(api.POST("/api/jobs/{name}/rehearsal", { params: { path: { name } } })),
+    queryFn: () => ask(api.POST("/api/v1/jobs/{job}/rehearsal", { params: { path: { job: name } } })),
     retry: false,
     gcTime: 0,
   });

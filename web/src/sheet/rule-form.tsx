@@ -59,7 +59,7 @@ function choiceOf(take: Origin): string {
 export function RuleForm(props: Props) {
   const { rule, fields, asked, put, said } = props;
   const take = rule.take;
-  const lists = useQuery({ queryKey: ["code-lists"], queryFn: () => ask(api.GET("/api/code-lists")) });
+  const lists = useQuery({ queryKey: ["code-lists"], queryFn: () => ask(api.GET("/api/v1/code-lists")) });
   const to = (next: Origin) => put({ ...rule, take: next });
   const choose = (v: string) => {
     if (v === "ask-new") return props.askNew();

@@ -18,8 +18,8 @@ export function RuleProposals({ sheet, delivery, take, onClose }: Props) {
     placeholderData: (before) => before,
     queryFn: () =>
       ask(
-        api.POST("/api/jobs/{name}/proposal", {
-          params: { path: { name } },
+        api.POST("/api/v1/jobs/{job}/proposal", {
+          params: { path: { job: name } },
           body: { ...sheet, delivery, record: 0, conditions: [] } as unknown as Schemas["RulesAsked"],
         }),
       ),

@@ -26,12 +26,12 @@ export function StartDialog({ name, asked, query, onClose }: Props) {
   const start = useMutation({
     mutationFn: () => {
       const fields = Object.fromEntries(Object.entries(values).map(([k, v]) => [`asked.${k}`, v]));
-      return sendFile<Schemas["RunView"]>("POST", `/api/jobs/${name}/runs`, file as File, fields);
+      return sendFile<Schemas["RunView"]>("POST", `/api/v1/jobs/${name}/runs`, file as File, fields);
     },
     onSuccess: (run) => navigate(`/runs/${run.id}`),
   });
   const askNow = useMutation({
-    mutationFn: () => ask(api.POST("/api/jobs/{name}/ask", { params: { path: { name } }, body: values })),
+    mutationFn: () => ask(api.POST("/api/v1/jobs/{job}/ask", { params: { path: { job: name } }, body: values })),
     onSuccess: ({ run }) => {
       if (run) navigate(`/runs/${run}`);
     },

@@ -29,8 +29,8 @@ export function useRules(sheet: Sheet, delivery: number, record: number, conditi
     queryFn: async () => {
       const body = JSON.parse(settled) as Asked;
       const said = await ask(
-        api.POST("/api/jobs/{name}/rules", {
-          params: { path: { name } },
+        api.POST("/api/v1/jobs/{job}/rules", {
+          params: { path: { job: name } },
           body: body as unknown as Schemas["RulesAsked"],
         }),
       );

@@ -4,7 +4,7 @@ import { type Target, targetPlace } from "../definitions";
 
 /** The connections there are. */
 export function useConnections() {
-  return useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/connections")) });
+  return useQuery({ queryKey: ["connections"], queryFn: () => ask(api.GET("/api/v1/connections")) });
 }
 
 /** The tables of a connection. */
@@ -13,7 +13,8 @@ export function useTables(connection?: string) {
     queryKey: ["tables", connection],
     enabled: !!connection,
     retry: false,
-    queryFn: () => ask(api.GET("/api/connections/{name}/tables", { params: { path: { name: connection ?? "" } } })),
+    queryFn: () =>
+      ask(api.GET("/api/v1/connections/{connection}/tables", { params: { path: { connection: connection ?? "" } } })),
   });
 }
 
@@ -23,7 +24,10 @@ export function useOperations(connection?: string) {
     queryKey: ["operations", connection],
     enabled: !!connection,
     retry: false,
-    queryFn: () => ask(api.GET("/api/connections/{name}/operations", { params: { path: { name: connection ?? "" } } })),
+    queryFn: () =>
+      ask(
+        api.GET("/api/v1/connections/{connection}/operations", { params: { path: { connection: connection ?? "" } } }),
+      ),
   });
 }
 
@@ -35,9 +39,9 @@ export function useOperation(of?: { connection: string; method?: string; path: s
     retry: false,
     queryFn: () =>
       ask(
-        api.GET("/api/connections/{name}/operation", {
+        api.GET("/api/v1/connections/{connection}/operation", {
           params: {
-            path: { name: of?.connection ?? "" },
+            path: { connection: of?.connection ?? "" },
             query: { method: of?.method ?? "POST", path: of?.path ?? "", part: of?.part },
           },
         }),
@@ -53,7 +57,7 @@ export function useTarget(to?: Target) {
     queryKey: ["record-type", to?.kind === "file" && [to.file.layout, to.record, to.stands]],
     enabled: to?.kind === "file" && !!to.file.layout && targetPlace(to) !== "",
     retry: false,
-    queryFn: () => ask(api.POST("/api/target", { body: to as never })),
+    queryFn: () => ask(api.POST("/api/v1/target", { body: to as never })),
   });
   return to?.kind === "file" ? record : to?.kind === "application" ? operation : table;
 }
@@ -66,8 +70,8 @@ export function useTable(of?: { connection: string; table: string }) {
     retry: false,
     queryFn: () =>
       ask(
-        api.GET("/api/connections/{name}/tables/{table}", {
-          params: { path: { name: of?.connection ?? "", table: of?.table ?? "" } },
+        api.GET("/api/v1/connections/{connection}/tables/{table}", {
+          params: { path: { connection: of?.connection ?? "", table: of?.table ?? "" } },
         }),
       ),
   });

@@ -10,7 +10,7 @@ export function ChangePassword({ person, onClose }: { person: string; onClose: (
   const [then, setThen] = useState("");
   const [again, setAgain] = useState("");
   const change = useMutation({
-    mutationFn: () => ask(api.PUT("/api/account/password", { body: { now, then } })),
+    mutationFn: () => ask(api.PUT("/api/v1/account/password", { body: { now, then } })),
   });
   const differ = again !== "" && again !== then;
   if (change.isSuccess) {

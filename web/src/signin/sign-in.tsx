@@ -9,7 +9,7 @@ export function SignInAgain({ person }: { person: string }) {
   const queries = useQueryClient();
   const [password, setPassword] = useState("");
   const signIn = useMutation({
-    mutationFn: () => ask(api.POST("/api/session", { body: { name: person, password } })),
+    mutationFn: () => ask(api.POST("/api/v1/session", { body: { name: person, password } })),
     onSuccess: (session) => {
       queries.setQueryData(["session"], session);
       window.dispatchEvent(new Event("signed-in"));
@@ -59,7 +59,7 @@ export function SignIn({ facts }: { facts: Schemas["Facts"] }) {
   const [name, setName] = useState(facts.demo ? "demo" : "");
   const [password, setPassword] = useState(facts.demo ? "demo" : "");
   const signIn = useMutation({
-    mutationFn: () => ask(api.POST("/api/session", { body: { name, password } })),
+    mutationFn: () => ask(api.POST("/api/v1/session", { body: { name, password } })),
     onSuccess: (session) => queries.setQueryData(["session"], session),
   });
   return (

@@ -7,7 +7,7 @@ import { count, moment, plural } from "../ui/words";
 import { DayStrip } from "./day-strip";
 
 export function TodayPage() {
-  const today = useQuery({ queryKey: ["today"], queryFn: () => ask(api.GET("/api/today")), refetchInterval: 5_000 });
+  const today = useQuery({ queryKey: ["today"], queryFn: () => ask(api.GET("/api/v1/today")), refetchInterval: 5_000 });
   if (today.isError && !today.data)
     return (
       <div className="p-6">

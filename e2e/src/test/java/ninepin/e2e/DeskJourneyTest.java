@@ -105,7 +105,7 @@ class DeskJourneyTest {
         items.nth(1).getByRole(AriaRole.BUTTON).first().click();
         assertThat(editor).hasValue(second + " ");
         // Ninepin does not hear of it, and the window is loaded anew: it is there all the same.
-        page.route(Pattern.compile("/api/rejects/\\d+/\\d+/\\d+$"), route -> {
+        page.route(Pattern.compile("/api/v1/rejects/\\d+/\\d+/\\d+$"), route -> {
             if (route.request().method().equals("PUT")) {
                 route.abort();
             } else {

@@ -230,7 +230,7 @@ class EditsJourneyTest {
     @Test
     void a_screen_that_fails_leaves_the_others_usable() {
         Page page = demo.signedIn(1280, 800, "dark");
-        Pattern runs = Pattern.compile("/api/runs(\\?.*)?$");
+        Pattern runs = Pattern.compile("/api/v1/runs(\\?.*)?$");
         page.route(
                 runs,
                 route -> route.fulfill(new Route.FulfillOptions()

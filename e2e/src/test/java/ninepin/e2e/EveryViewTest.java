@@ -47,7 +47,7 @@ class EveryViewTest {
         // The three weeks behind really run, for a while after the first start.
         page.waitForCondition(
                 () -> {
-                    JsonNode runs = get("/api/runs?most=200");
+                    JsonNode runs = get("/api/v1/runs?most=200");
                     return runs.size() > 40
                             && !runs.toString().contains("\"state\":\"WAITING\"")
                             && !runs.toString().contains("\"state\":\"RUNNING\"");
@@ -64,7 +64,7 @@ class EveryViewTest {
     /** The latest runs of each job, and among them one of each state. */
     private List<Long> runs() {
         Map<String, Long> chosen = new LinkedHashMap<>();
-        for (JsonNode run : get("/api/runs?most=200")) {
+        for (JsonNode run : get("/api/v1/runs?most=200")) {
             String job = run.path("job").asString();
             chosen.putIfAbsent(
                     job
@@ -81,16 +81,16 @@ class EveryViewTest {
         List<String> wrong = new ArrayList<>();
         for (long run : runs()) {
             for (String part : OF_RUN) {
-                APIResponse answer = page.request().get(demo.address() + "/api/runs/" + run + part);
+                APIResponse answer = page.request().get(demo.address() + "/api/v1/runs/" + run + part);
                 boolean words = answer.status() == 200 || answer.text().contains("\"detail\"");
                 if (!ANSWERED.contains(answer.status()) || !words) {
                     wrong.add("run " + run + part + ": " + answer.status() + " " + answer.text());
                 }
             }
-            JsonNode rejects = get("/api/runs/" + run + "/rejects");
+            JsonNode rejects = get("/api/v1/runs/" + run + "/rejects");
             if (!rejects.isEmpty()) {
                 long record = rejects.get(0).path("record").asLong();
-                JsonNode followed = get("/api/runs/" + run + "/follow?record=" + record);
+                JsonNode followed = get("/api/v1/runs/" + run + "/follow?record=" + record);
                 assertThat(followed.path("fate").asString()).as("run " + run).startsWith("rejected");
                 assertThat(followed.path("records").toString()).contains("\"text\":\"");
             }
@@ -100,8 +100,8 @@ class EveryViewTest {
 
     @Test
     void every_layout_is_given_away_with_a_made_up_sample() {
-        for (JsonNode layout : get("/api/layouts")) {
-            String path = "/api/layouts/" + layout.path("name").asString();
+        for (JsonNode layout : get("/api/v1/layouts")) {
+            String path = "/api/v1/layouts/" + layout.path("name").asString();
             assertThat(page.request().get(demo.address() + path + "/definition").status())
                     .isEqualTo(200);
             APIResponse sample = page.request().get(demo.address() + path + "/made-up");
@@ -161,19 +161,19 @@ class EveryViewTest {
                 "/rejects/reasons",
                 "/code-lists",
                 "/connections"));
-        for (JsonNode job : get("/api/jobs")) {
+        for (JsonNode job : get("/api/v1/jobs")) {
             String path = "/jobs/" + job.path("name").asString() + "?section=";
             for (int section = 1; section <= 6; section++) {
                 views.add(path + section);
             }
         }
-        get("/api/layouts").forEach(l -> views.add("/layouts/" + l.path("name").asString()));
-        get("/api/code-lists")
+        get("/api/v1/layouts").forEach(l -> views.add("/layouts/" + l.path("name").asString()));
+        get("/api/v1/code-lists")
                 .forEach(l -> views.add("/code-lists/" + l.path("name").asString()));
         for (long run : runs()) {
             views.add("/runs/" + run);
             // One that takes another back has no file.
-            if (!get("/api/runs/" + run).path("undoes").isNumber()) {
+            if (!get("/api/v1/runs/" + run).path("undoes").isNumber()) {
                 views.addAll(List.of("/runs/" + run + "/follow?record=1", "/runs/" + run + "/file"));
             }
         }

@@ -68,7 +68,7 @@ class LauncherTest {
 
     /** Signs in, which asks the database. */
     private int signIn() throws IOException, InterruptedException {
-        HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/jobs"))
+        HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/jobs"))
                 .header(
                         "Authorization",
                         "Basic " + java.util.Base64.getEncoder().encodeToString("admin:for the test".getBytes()))

@@ -110,7 +110,7 @@ class PlacesJourneyTest {
         }
         ask(
                 "POST",
-                "/api/jobs",
+                "/api/v1/jobs",
                 "{\"revision\":0,\"layout\":" + LAYOUT
                         + ",\"job\":{\"name\":\"dock\",\"title\":\"Dock\",\"layout\":\"dock\","
                         + "\"together\":{\"whenOneFails\":\"go-on\"},\"deliveries\":["

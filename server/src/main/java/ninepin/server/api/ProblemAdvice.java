@@ -35,7 +35,7 @@ class ProblemAdvice {
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> foreseen(ErrorResponseException e) {
-        return ResponseEntity.status(e.getStatusCode()).headers(e.getHeaders()).body(e.getBody());
+        return ResponseEntity.status(e.getStatusCode()).headers(e.getHeaders()).body(Problems.coded(e.getBody()));
     }
 
     @ExceptionHandler
@@ -56,7 +56,7 @@ class ProblemAdvice {
     @ExceptionHandler
     ResponseEntity<ProblemDetail> noFile(MultipartException e) {
         if (e instanceof ErrorResponse response) {
-            return ResponseEntity.status(response.getStatusCode()).body(response.getBody());
+            return ResponseEntity.status(response.getStatusCode()).body(Problems.coded(response.getBody()));
         }
         String what = "A file is expected, sent as a form (multipart/form-data).";
         return ResponseEntity.badRequest().body(Problems.detail(HttpStatus.BAD_REQUEST, what));
@@ -78,6 +78,7 @@ class ProblemAdvice {
     ResponseEntity<ProblemDetail> target(TargetException e) {
         ProblemDetail problem = Problems.detail(HttpStatus.BAD_GATEWAY, e.getMessage());
         problem.setProperty("code", e.code());
+        problem.setType(ProblemCode.type(e.code()));
         return ResponseEntity.status(HttpStatus.BAD_GATEWAY).body(problem);
     }
 
@@ -108,7 +109,7 @@ class ProblemAdvice {
     @ExceptionHandler
     ResponseEntity<ProblemDetail> unforeseen(Exception e) {
         if (e instanceof ErrorResponse response) {
-            return ResponseEntity.status(response.getStatusCode()).body(response.getBody());
+            return ResponseEntity.status(response.getStatusCode()).body(Problems.coded(response.getBody()));
         }
         if (OwnDatabase.isAway(e)) {
             LOG.warn("Ninepin's own database does not answer: {}", e.toString());

@@ -1,6 +1,5 @@
 package ninepin.server.api;
 
-import java.net.URI;
 import java.util.List;
 import ninepin.core.layout.DefinitionException;
 import org.springframework.http.HttpHeaders;
@@ -51,8 +50,16 @@ public final class Problems {
     }
 
     static ProblemDetail detail(HttpStatus status, String detail) {
-        ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, detail);
-        problem.setType(URI.create("about:blank"));
+        return coded(ProblemDetail.forStatusAndDetail(status, detail));
+    }
+
+    /** A problem with its code, and with the address of the page that says more of it. */
+    static ProblemDetail coded(ProblemDetail problem) {
+        if (problem.getProperties() == null || !problem.getProperties().containsKey("code")) {
+            String code = ProblemCode.of(problem.getStatus()).code();
+            problem.setProperty("code", code);
+            problem.setType(ProblemCode.type(code));
+        }
         return problem;
     }
 }

@@ -1,5 +1,8 @@
 package ninepin.server.bench;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -46,13 +49,13 @@ import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 
 @RestController
-@RequestMapping("/api/jobs/{name}")
+@RequestMapping("/api/v1/jobs/{job}")
 class BenchController {
 
     private static final int MOST_MISSING = 500;
 
     /** The definitions as they stand in the editor. */
-    record Sheet(JsonNode job, JsonNode layout) {
+    record Sheet(@Schema(requiredMode = REQUIRED) JsonNode job, @Schema(requiredMode = REQUIRED) JsonNode layout) {
         Sheet {
             Problems.needed("job", job);
             Problems.needed("layout", layout);
@@ -95,7 +98,7 @@ class BenchController {
 
     @PostMapping("/bench")
     BenchView bench(
-            @PathVariable String name,
+            @PathVariable("job") String name,
             @RequestBody Sheet sheet,
             @RequestParam(defaultValue = "1") long from,
             @RequestParam(defaultValue = "500") int count)
@@ -125,7 +128,7 @@ class BenchController {
     }
 
     @PostMapping("/rehearsal")
-    Rehearsal rehearse(@PathVariable String name) throws IOException, TargetException {
+    Rehearsal rehearse(@PathVariable("job") String name) throws IOException, TargetException {
         JobRow row = jobs.get(name);
         Path sample = jobs.neededSample(row);
         Jobs.Definition d = Jobs.draft(row);

@@ -1,5 +1,8 @@
 package ninepin.server.bench;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.Charset;
@@ -35,11 +38,14 @@ import tools.jackson.databind.JsonNode;
 
 /** The files that a job's sample would give, as they would be written. */
 @RestController
-@RequestMapping("/api/jobs/{name}")
+@RequestMapping("/api/v1/jobs/{job}")
 class FilePreviewController {
 
     /** The sheet, and the delivery whose files are asked for. */
-    record FilesAsked(JsonNode job, JsonNode layout, int delivery) {
+    record FilesAsked(
+            @Schema(requiredMode = REQUIRED) JsonNode job,
+            @Schema(requiredMode = REQUIRED) JsonNode layout,
+            int delivery) {
         FilesAsked {
             Problems.needed("job", job);
             Problems.needed("layout", layout);
@@ -67,7 +73,8 @@ class FilePreviewController {
     }
 
     @PostMapping("/files")
-    FilesShown files(@PathVariable String name, @RequestBody FilesAsked asked) throws IOException, TargetException {
+    FilesShown files(@PathVariable("job") String name, @RequestBody FilesAsked asked)
+            throws IOException, TargetException {
         JobRow row = jobs.get(name);
         Path sample = jobs.neededSample(row);
         if (Files.size(sample) > MOST_SAMPLE) {

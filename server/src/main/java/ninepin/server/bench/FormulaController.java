@@ -9,7 +9,7 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** What formulas are made of, whatever the job. */
 @RestController
-@RequestMapping("/api/formulas")
+@RequestMapping("/api/v1/formulas")
 class FormulaController {
 
     /** Instructions of every kind that is understood. */

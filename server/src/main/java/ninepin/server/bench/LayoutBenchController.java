@@ -42,9 +42,9 @@ class LayoutBenchController {
         this.contexts = contexts;
     }
 
-    @PostMapping("/api/layouts/{name}/bench")
+    @PostMapping("/api/v1/layouts/{layout}/bench")
     BenchController.BenchView bench(
-            @PathVariable String name,
+            @PathVariable("layout") String name,
             @RequestBody JsonNode json,
             @RequestParam(defaultValue = "1") long from,
             @RequestParam(defaultValue = "500") int count)
@@ -67,8 +67,8 @@ class LayoutBenchController {
     }
 
     /** The elements of an XML sample. */
-    @GetMapping("/api/layouts/{name}/elements")
-    ElementTree elements(@PathVariable String name) throws IOException {
+    @GetMapping("/api/v1/layouts/{layout}/elements")
+    ElementTree elements(@PathVariable("layout") String name) throws IOException {
         LayoutRow row = library.get(name);
         Path sample = library.sample(row).orElseThrow(() -> Problems.conflict("The layout has no sample yet."));
         JsonNode known =

@@ -1,5 +1,8 @@
 package ninepin.server.bench;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -32,11 +35,16 @@ import tools.jackson.databind.JsonNode;
 
 /** Rules while they are written: what each gives, what is proposed, and instructions in ordinary English. */
 @RestController
-@RequestMapping("/api/jobs/{name}")
+@RequestMapping("/api/v1/jobs/{job}")
 class RuleController {
 
     /** The rules of a delivery as they are written, and conditions, to be tried on a record. */
-    record RulesAsked(JsonNode job, JsonNode layout, int delivery, long record, List<RuleProbe.Asked> conditions) {
+    record RulesAsked(
+            @Schema(requiredMode = REQUIRED) JsonNode job,
+            @Schema(requiredMode = REQUIRED) JsonNode layout,
+            int delivery,
+            long record,
+            List<RuleProbe.Asked> conditions) {
         RulesAsked {
             Problems.needed("job", job);
             Problems.needed("layout", layout);
@@ -47,7 +55,12 @@ class RuleController {
     record ProposedRule(JsonNode rule, String sentence, String sureness, String why) {}
 
     /** Instructions about a delivery. */
-    record WordingAsked(JsonNode job, JsonNode layout, int delivery, long record, String text) {
+    record WordingAsked(
+            @Schema(requiredMode = REQUIRED) JsonNode job,
+            @Schema(requiredMode = REQUIRED) JsonNode layout,
+            int delivery,
+            long record,
+            @Schema(requiredMode = REQUIRED) String text) {
         WordingAsked {
             Problems.needed("job", job);
             Problems.needed("layout", layout);
@@ -77,7 +90,7 @@ class RuleController {
 
     /** Says of each rule of a delivery what it gives, or why it gives nothing, on a record of the sample. */
     @PostMapping("/rules")
-    RuleProbe rules(@PathVariable String name, @RequestBody RulesAsked asked) throws IOException {
+    RuleProbe rules(@PathVariable("job") String name, @RequestBody RulesAsked asked) throws IOException {
         JobRow row = jobs.get(name);
         Job job = Definitions.job(asked.job().toString());
         Layout layout = job.withChecks(Definitions.layout(asked.layout().toString()));
@@ -96,7 +109,7 @@ class RuleController {
 
     /** Proposes rules for the target fields of a delivery that have none. */
     @PostMapping("/proposal")
-    List<ProposedRule> propose(@PathVariable String name, @RequestBody RulesAsked asked)
+    List<ProposedRule> propose(@PathVariable("job") String name, @RequestBody RulesAsked asked)
             throws IOException, TargetException {
         JobRow row = jobs.get(name);
         Job job = Definitions.job(asked.job().toString());
@@ -114,7 +127,8 @@ class RuleController {
 
     /** Reads instructions in ordinary English; says what rules each stands for, and what they give on a record. */
     @PostMapping("/wording")
-    List<InstructionView> wording(@PathVariable String name, @RequestBody WordingAsked asked) throws IOException {
+    List<InstructionView> wording(@PathVariable("job") String name, @RequestBody WordingAsked asked)
+            throws IOException {
         JobRow row = jobs.get(name);
         Job job = Definitions.job(asked.job().toString());
         Layout layout = job.withChecks(Definitions.layout(asked.layout().toString()));

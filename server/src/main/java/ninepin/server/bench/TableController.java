@@ -1,5 +1,8 @@
 package ninepin.server.bench;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -24,11 +27,15 @@ import tools.jackson.databind.JsonNode;
 
 /** Makes the table of a delivery from its shaping. */
 @RestController
-@RequestMapping("/api/jobs/{name}")
+@RequestMapping("/api/v1/jobs/{job}")
 class TableController {
 
     /** The sheet, and the delivery that names the table; whether it is to be made or only shown. */
-    record TableAsked(JsonNode job, JsonNode layout, int delivery, boolean make) {
+    record TableAsked(
+            @Schema(requiredMode = REQUIRED) JsonNode job,
+            @Schema(requiredMode = REQUIRED) JsonNode layout,
+            int delivery,
+            boolean make) {
         TableAsked {
             Problems.needed("job", job);
             Problems.needed("layout", layout);
@@ -50,7 +57,7 @@ class TableController {
 
     /** Says how the table is made; makes it only where that is asked for, by the statement that it says. */
     @PostMapping("/table")
-    TableMade table(@PathVariable String name, @RequestBody TableAsked asked) throws TargetException {
+    TableMade table(@PathVariable("job") String name, @RequestBody TableAsked asked) throws TargetException {
         jobs.get(name);
         Job job = Definitions.job(asked.job().toString());
         Layout layout = job.withChecks(Definitions.layout(asked.layout().toString()));

@@ -1,5 +1,8 @@
 package ninepin.server.codes;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.security.Principal;
@@ -29,7 +32,7 @@ import org.springframework.web.multipart.MultipartFile;
 import tools.jackson.databind.JsonNode;
 
 @RestController
-@RequestMapping("/api/code-lists")
+@RequestMapping("/api/v1/code-lists")
 class CodeListController {
 
     private static final int PREVIEW = 200;
@@ -52,7 +55,7 @@ class CodeListController {
             JsonNode list, int version, List<String> usedBy, Instant savedAt, String savedBy, String note) {}
 
     /** A list to be saved, and the version that was edited. */
-    record CodeListDraft(JsonNode list, int basedOn, String note) {
+    record CodeListDraft(@Schema(requiredMode = REQUIRED) JsonNode list, int basedOn, String note) {
         CodeListDraft {
             Problems.needed("list", list);
         }
@@ -78,7 +81,7 @@ class CodeListController {
     record QueryLines(List<String> columns, List<CodeEntry> entries, int rows, Instant at, long millis) {}
 
     /** Lines to be added. */
-    record MoreEntries(List<List<String>> entries, String note) {
+    record MoreEntries(@Schema(requiredMode = REQUIRED) List<List<String>> entries, String note) {
         MoreEntries {
             Problems.neededAll("entries", entries);
         }
@@ -101,33 +104,33 @@ class CodeListController {
         return view(lists.create(read(draft.list()), draft.note(), who.getName()));
     }
 
-    @GetMapping("/{name}")
-    CodeListView one(@PathVariable String name) {
+    @GetMapping("/{list}")
+    CodeListView one(@PathVariable("list") String name) {
         return view(lists.get(name));
     }
 
-    @PutMapping("/{name}")
-    CodeListView save(@PathVariable String name, @RequestBody CodeListDraft draft, Principal who) {
+    @PutMapping("/{list}")
+    CodeListView save(@PathVariable("list") String name, @RequestBody CodeListDraft draft, Principal who) {
         return view(lists.save(read(draft.list()), draft.basedOn(), draft.note(), who.getName()));
     }
 
-    @DeleteMapping("/{name}")
+    @DeleteMapping("/{list}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void delete(@PathVariable String name) {
+    void delete(@PathVariable("list") String name) {
         lists.delete(name);
     }
 
     /** Adds lines to the latest version, as a new version. */
-    @PostMapping("/{name}/entries")
-    CodeListView add(@PathVariable String name, @RequestBody MoreEntries more, Principal who) {
+    @PostMapping("/{list}/entries")
+    CodeListView add(@PathVariable("list") String name, @RequestBody MoreEntries more, Principal who) {
         List<CodeList.Entry> entries = more.entries().stream()
                 .map(values -> new CodeList.Entry(values, null, null))
                 .toList();
         return view(lists.addEntries(name, entries, more.note(), who.getName()));
     }
 
-    @GetMapping("/{name}/versions")
-    List<CodeListVersion> versions(@PathVariable String name) {
+    @GetMapping("/{list}/versions")
+    List<CodeListVersion> versions(@PathVariable("list") String name) {
         return lists.versions(name).stream()
                 .map(r -> new CodeListVersion(
                         r.version(),
@@ -139,8 +142,8 @@ class CodeListController {
     }
 
     /** How a version differs from the one before it. */
-    @GetMapping("/{name}/changes")
-    List<JsonDifference.Change> changes(@PathVariable String name, @RequestParam int version) {
+    @GetMapping("/{list}/changes")
+    List<JsonDifference.Change> changes(@PathVariable("list") String name, @RequestParam int version) {
         List<CodeListRow> versions = lists.versions(name);
         CodeListRow of = versions.stream()
                 .filter(v -> v.version() == version)
@@ -155,14 +158,14 @@ class CodeListController {
     }
 
     /** How a list that is being edited differs from its latest version. */
-    @PostMapping("/{name}/difference")
-    List<JsonDifference.Change> difference(@PathVariable String name, @RequestBody CodeListDraft draft) {
+    @PostMapping("/{list}/difference")
+    List<JsonDifference.Change> difference(@PathVariable("list") String name, @RequestBody CodeListDraft draft) {
         return CodeListDifference.between(Definitions.codeList(lists.get(name).definition()), read(draft.list()));
     }
 
     /** The lines as a delimited file in UTF-8. */
-    @GetMapping("/{name}/export")
-    ResponseEntity<byte[]> export(@PathVariable String name) throws IOException, TargetException {
+    @GetMapping("/{list}/export")
+    ResponseEntity<byte[]> export(@PathVariable("list") String name) throws IOException, TargetException {
         return ResponseEntity.ok()
                 .header(
                         HttpHeaders.CONTENT_DISPOSITION,

@@ -21,7 +21,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
-@RequestMapping("/api/connections")
+@RequestMapping("/api/v1/connections")
 class ConnectionController {
 
     private final Connections connections;
@@ -37,25 +37,26 @@ class ConnectionController {
         return connections.all();
     }
 
-    @PutMapping("/{name}")
+    @PutMapping("/{connection}")
     Connections.ConnectionView put(
-            @PathVariable String name, @RequestBody Connections.ConnectionInput input, Principal who) {
+            @PathVariable("connection") String name, @RequestBody Connections.ConnectionInput input, Principal who) {
         return connections.put(name, input, who.getName());
     }
 
-    @GetMapping("/{name}/uses")
-    List<ConnectionUse.Use> uses(@PathVariable String name) {
+    @GetMapping("/{connection}/uses")
+    List<ConnectionUse.Use> uses(@PathVariable("connection") String name) {
         return connections.usesOf(connections.known(name));
     }
 
-    @DeleteMapping("/{name}")
+    @DeleteMapping("/{connection}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void delete(@PathVariable String name) {
+    void delete(@PathVariable("connection") String name) {
         connections.delete(name);
     }
 
-    @PostMapping("/{name}/test")
-    Connections.TestResult test(@PathVariable String name, @RequestBody Connections.ConnectionInput input) {
+    @PostMapping("/{connection}/test")
+    Connections.TestResult test(
+            @PathVariable("connection") String name, @RequestBody Connections.ConnectionInput input) {
         return connections.test(name, input);
     }
 
@@ -63,8 +64,8 @@ class ConnectionController {
     record OperationView(
             String method, String path, String summary, boolean many, List<String> parts, List<String> answers) {}
 
-    @GetMapping("/{name}/operations")
-    List<OperationView> operations(@PathVariable String name) {
+    @GetMapping("/{connection}/operations")
+    List<OperationView> operations(@PathVariable("connection") String name) {
         return connections.operations(connections.known(name)).stream()
                 .map(o -> new OperationView(
                         o.method(), o.path(), o.summary(), o.many(), List.copyOf(o.parts()), o.answers()))
@@ -72,9 +73,9 @@ class ConnectionController {
     }
 
     /** What rules may fill of an operation's body, or of one of its lists. */
-    @GetMapping("/{name}/operation")
+    @GetMapping("/{connection}/operation")
     TableDescription operation(
-            @PathVariable String name,
+            @PathVariable("connection") String name,
             @RequestParam String method,
             @RequestParam String path,
             @RequestParam(required = false) String part)
@@ -83,21 +84,23 @@ class ConnectionController {
                 .orElseThrow(() -> Problems.notFound("There is no " + method + " " + path + " in " + name + "."));
     }
 
-    @GetMapping("/{name}/tables")
-    List<Catalog.Listed> tables(@PathVariable String name) throws TargetException {
+    @GetMapping("/{connection}/tables")
+    List<Catalog.Listed> tables(@PathVariable("connection") String name) throws TargetException {
         return connections.tables(connections.known(name));
     }
 
-    @GetMapping("/{name}/tables/{table}")
-    TableDescription table(@PathVariable String name, @PathVariable String table) throws TargetException {
+    @GetMapping("/{connection}/tables/{table}")
+    TableDescription table(@PathVariable("connection") String name, @PathVariable String table) throws TargetException {
         return connections
                 .table(connections.known(name), table)
                 .orElseThrow(() -> Problems.notFound("There is no table " + table + " in " + name + "."));
     }
 
-    @GetMapping("/{name}/tables/{table}/rows")
+    @GetMapping("/{connection}/tables/{table}/rows")
     Connections.TableRows rows(
-            @PathVariable String name, @PathVariable String table, @RequestParam(defaultValue = "100") int most)
+            @PathVariable("connection") String name,
+            @PathVariable String table,
+            @RequestParam(defaultValue = "100") int most)
             throws TargetException {
         return connections.rows(connections.known(name), table, most);
     }

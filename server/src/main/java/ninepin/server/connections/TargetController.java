@@ -22,7 +22,7 @@ class TargetController {
     }
 
     /** Describes the place of a delivery, as the schema of jobs in docs/schema writes it. */
-    @PostMapping("/api/target")
+    @PostMapping("/api/v1/target")
     TableDescription describe(@RequestBody JsonNode to) throws TargetException {
         Destination place = Definitions.read(to.toString(), Destination.class);
         if (!place.decided()) {

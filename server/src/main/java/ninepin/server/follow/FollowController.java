@@ -1,5 +1,8 @@
 package ninepin.server.follow;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.util.Map;
 import ninepin.core.deliver.TargetException;
@@ -15,7 +18,10 @@ import org.springframework.web.bind.annotation.RestController;
 class FollowController {
 
     /** A row of a table by the values of a unique key. */
-    record RowAsked(String connection, String table, Map<String, String> key) {
+    record RowAsked(
+            @Schema(requiredMode = REQUIRED) String connection,
+            @Schema(requiredMode = REQUIRED) String table,
+            @Schema(requiredMode = REQUIRED) Map<String, String> key) {
         RowAsked {
             Problems.needed("connection", connection);
             Problems.needed("table", table);
@@ -31,9 +37,9 @@ class FollowController {
         this.following = following;
     }
 
-    @GetMapping("/api/runs/{id}/follow")
+    @GetMapping("/api/v1/runs/{run}/follow")
     Following.Followed follow(
-            @PathVariable long id,
+            @PathVariable("run") long id,
             @RequestParam(required = false) Long line,
             @RequestParam(required = false) Long record)
             throws IOException, TargetException {
@@ -43,7 +49,7 @@ class FollowController {
         return following.follow(id, line, record);
     }
 
-    @PostMapping("/api/follow")
+    @PostMapping("/api/v1/follow")
     RowOrigin.Found find(@RequestBody RowAsked asked) throws IOException, TargetException {
         return origins.find(asked.connection(), asked.table(), asked.key());
     }

@@ -1,5 +1,8 @@
 package ninepin.server.jobs;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
@@ -27,11 +30,14 @@ import org.springframework.web.multipart.MultipartFile;
 import tools.jackson.databind.JsonNode;
 
 @RestController
-@RequestMapping("/api/jobs")
+@RequestMapping("/api/v1/jobs")
 class JobController {
 
     /** A draft: job and layout as the schemas in docs/schema describe them, and the revision it was made from. */
-    record Draft(JsonNode job, JsonNode layout, int revision) {
+    record Draft(
+            @Schema(requiredMode = REQUIRED) JsonNode job,
+            @Schema(requiredMode = REQUIRED) JsonNode layout,
+            int revision) {
         Draft {
             Problems.needed("job", job);
             Problems.needed("layout", layout);
@@ -72,53 +78,53 @@ class JobController {
         return view(jobs.create(draft.job(), draft.layout(), who.getName()));
     }
 
-    @GetMapping("/{name}")
-    JobView job(@PathVariable String name) {
+    @GetMapping("/{job}")
+    JobView job(@PathVariable("job") String name) {
         return view(jobs.get(name));
     }
 
-    @PutMapping("/{name}/draft")
-    JobView save(@PathVariable String name, @RequestBody Draft draft, Principal who) {
+    @PutMapping("/{job}/draft")
+    JobView save(@PathVariable("job") String name, @RequestBody Draft draft, Principal who) {
         return view(jobs.saveDraft(name, draft.revision(), draft.job(), draft.layout(), who.getName()));
     }
 
     /** How a draft differs from the one that is saved, which somebody else may have changed meanwhile. */
-    @PostMapping("/{name}/difference")
-    List<JsonDifference.Change> difference(@PathVariable String name, @RequestBody Draft draft) {
+    @PostMapping("/{job}/difference")
+    List<JsonDifference.Change> difference(@PathVariable("job") String name, @RequestBody Draft draft) {
         return jobs.difference(jobs.get(name), draft.job(), draft.layout());
     }
 
-    @GetMapping("/{name}/dependents")
-    JobMapper.Dependents dependents(@PathVariable String name) {
+    @GetMapping("/{job}/dependents")
+    JobMapper.Dependents dependents(@PathVariable("job") String name) {
         return jobs.dependents(name);
     }
 
-    @DeleteMapping("/{name}")
+    @DeleteMapping("/{job}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void delete(@PathVariable String name) {
+    void delete(@PathVariable("job") String name) {
         jobs.delete(name);
     }
 
-    @PostMapping("/{name}/check")
-    List<Shortcoming> check(@PathVariable String name, @RequestParam(defaultValue = "false") boolean live) {
+    @PostMapping("/{job}/check")
+    List<Shortcoming> check(@PathVariable("job") String name, @RequestParam(defaultValue = "false") boolean live) {
         return live ? jobs.checkForLive(name) : jobs.checkDraft(jobs.get(name));
     }
 
-    @GetMapping("/{name}/changes")
-    List<JsonDifference.Change> changes(@PathVariable String name) {
+    @GetMapping("/{job}/changes")
+    List<JsonDifference.Change> changes(@PathVariable("job") String name) {
         return jobs.changes(jobs.get(name));
     }
 
-    @PostMapping("/{name}/live")
-    LiveResult live(@PathVariable String name, Principal who) {
+    @PostMapping("/{job}/live")
+    LiveResult live(@PathVariable("job") String name, Principal who) {
         Integer before = jobs.get(name).liveVersion();
         List<Shortcoming> shortcomings = jobs.putLive(name, who.getName());
         Integer after = jobs.get(name).liveVersion();
         return new LiveResult(after == null || after.equals(before) ? null : after, shortcomings);
     }
 
-    @GetMapping("/{name}/versions")
-    List<Version> versions(@PathVariable String name) {
+    @GetMapping("/{job}/versions")
+    List<Version> versions(@PathVariable("job") String name) {
         JobRow row = jobs.get(name);
         return jobs.versions(row).stream()
                 .map(v -> new Version(
@@ -131,14 +137,14 @@ class JobController {
                 .toList();
     }
 
-    @PutMapping("/{name}/schedule")
-    JobView schedule(@PathVariable String name, @RequestParam boolean on) {
+    @PutMapping("/{job}/schedule")
+    JobView schedule(@PathVariable("job") String name, @RequestParam boolean on) {
         jobs.schedule(name, on);
         return view(jobs.get(name));
     }
 
-    @PutMapping("/{name}/sample")
-    JobView sample(@PathVariable String name, @RequestParam MultipartFile file) throws IOException {
+    @PutMapping("/{job}/sample")
+    JobView sample(@PathVariable("job") String name, @RequestParam MultipartFile file) throws IOException {
         try (InputStream bytes = file.getInputStream()) {
             jobs.setSample(name, FileNames.plain(file.getOriginalFilename(), "sample"), bytes);
         }

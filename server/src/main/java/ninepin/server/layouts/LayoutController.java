@@ -1,5 +1,8 @@
 package ninepin.server.layouts;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.Principal;
@@ -32,7 +35,7 @@ import org.springframework.web.multipart.MultipartFile;
 import tools.jackson.databind.JsonNode;
 
 @RestController
-@RequestMapping("/api/layouts")
+@RequestMapping("/api/v1/layouts")
 class LayoutController {
 
     /** A line of the library. */
@@ -63,7 +66,7 @@ class LayoutController {
             String updatedBy) {}
 
     /** A draft as the schema in docs/schema describes it, and the revision it was made from. */
-    record LayoutDraft(JsonNode layout, int revision) {
+    record LayoutDraft(@Schema(requiredMode = REQUIRED) JsonNode layout, int revision) {
         LayoutDraft {
             Problems.needed("layout", layout);
         }
@@ -73,7 +76,8 @@ class LayoutController {
     record LayoutVersion(int version, Instant savedAt, String savedBy, String note, JsonNode layout) {}
 
     /** What to save as a version, and the jobs whose drafts get it. */
-    record NewVersion(JsonNode layout, Integer basedOn, String note, List<String> jobs) {
+    record NewVersion(
+            @Schema(requiredMode = REQUIRED) JsonNode layout, Integer basedOn, String note, List<String> jobs) {
         NewVersion {
             Problems.needed("layout", layout);
         }
@@ -104,34 +108,36 @@ class LayoutController {
         return view(library.create(draft.layout(), who.getName()));
     }
 
-    @GetMapping("/{name}")
-    LayoutView layout(@PathVariable String name) {
+    @GetMapping("/{layout}")
+    LayoutView layout(@PathVariable("layout") String name) {
         return view(library.get(name));
     }
 
-    @PutMapping("/{name}/draft")
-    LayoutView saveDraft(@PathVariable String name, @RequestBody LayoutDraft draft, Principal who) {
+    @PutMapping("/{layout}/draft")
+    LayoutView saveDraft(@PathVariable("layout") String name, @RequestBody LayoutDraft draft, Principal who) {
         return view(library.saveDraft(name, draft.revision(), draft.layout(), who.getName()));
     }
 
-    @DeleteMapping("/{name}")
+    @DeleteMapping("/{layout}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void delete(@PathVariable String name) {
+    void delete(@PathVariable("layout") String name) {
         library.delete(name, usedBy(name));
     }
 
     /** How a draft differs from the one that is saved, which somebody else may have changed meanwhile. */
-    @PostMapping("/{name}/difference")
-    List<JsonDifference.Change> difference(@PathVariable String name, @RequestBody LayoutDraft draft) {
+    @PostMapping("/{layout}/difference")
+    List<JsonDifference.Change> difference(@PathVariable("layout") String name, @RequestBody LayoutDraft draft) {
         return JsonDifference.between(
                 NormalForm.ofLayout(library.get(name).draft()),
                 NormalForm.ofLayout(draft.layout().toString()));
     }
 
     /** What a layout would change against a version (the latest, when none is named), and the jobs it touches. */
-    @PostMapping("/{name}/impact")
+    @PostMapping("/{layout}/impact")
     Impact impact(
-            @PathVariable String name, @RequestBody JsonNode layout, @RequestParam(required = false) Integer from) {
+            @PathVariable("layout") String name,
+            @RequestBody JsonNode layout,
+            @RequestParam(required = false) Integer from) {
         LayoutRow row = library.get(name);
         List<Touched> touched = use.of(name, layout).stream()
                 .map(u -> new Touched(
@@ -149,16 +155,17 @@ class LayoutController {
                 touched);
     }
 
-    @GetMapping("/{name}/versions")
-    List<LayoutVersion> versions(@PathVariable String name) {
+    @GetMapping("/{layout}/versions")
+    List<LayoutVersion> versions(@PathVariable("layout") String name) {
         return library.versions(library.get(name)).stream()
                 .map(LayoutController::version)
                 .toList();
     }
 
     /** How one version differs from another. */
-    @GetMapping("/{name}/changes")
-    List<JsonDifference.Change> changes(@PathVariable String name, @RequestParam int from, @RequestParam int to) {
+    @GetMapping("/{layout}/changes")
+    List<JsonDifference.Change> changes(
+            @PathVariable("layout") String name, @RequestParam int from, @RequestParam int to) {
         LayoutRow row = library.get(name);
         return library.versions(row).stream()
                 .filter(v -> v.version() == to)
@@ -167,9 +174,9 @@ class LayoutController {
                 .orElse(List.of());
     }
 
-    @PostMapping("/{name}/versions")
+    @PostMapping("/{layout}/versions")
     @Transactional
-    public LayoutView saveVersion(@PathVariable String name, @RequestBody NewVersion made, Principal who) {
+    public LayoutView saveVersion(@PathVariable("layout") String name, @RequestBody NewVersion made, Principal who) {
         library.saveVersion(name, made.layout(), made.basedOn(), made.note(), who.getName());
         if (made.jobs() != null && !made.jobs().isEmpty()) {
             use.give(made.layout(), made.jobs(), who.getName());
@@ -177,8 +184,8 @@ class LayoutController {
         return view(library.get(name));
     }
 
-    @PutMapping("/{name}/sample")
-    LayoutView sample(@PathVariable String name, @RequestParam MultipartFile file) throws IOException {
+    @PutMapping("/{layout}/sample")
+    LayoutView sample(@PathVariable("layout") String name, @RequestParam MultipartFile file) throws IOException {
         try (InputStream bytes = file.getInputStream()) {
             library.setSample(name, FileNames.plain(file.getOriginalFilename(), "sample"), bytes);
         }

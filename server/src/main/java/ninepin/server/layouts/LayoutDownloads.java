@@ -25,7 +25,7 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** What a layout gives away: its definition, a file that it fits, its schema. */
 @RestController
-@RequestMapping("/api/layouts/{name}")
+@RequestMapping("/api/v1/layouts/{layout}")
 class LayoutDownloads {
 
     private final LayoutLibrary library;
@@ -38,14 +38,14 @@ class LayoutDownloads {
 
     /** The draft as it is written in files, fit for version control. */
     @GetMapping("/definition")
-    ResponseEntity<byte[]> definition(@PathVariable String name) {
+    ResponseEntity<byte[]> definition(@PathVariable("layout") String name) {
         byte[] text = Definitions.write(layout(name)).getBytes(StandardCharsets.UTF_8);
         return bytes(name + ".layout.json", MediaType.APPLICATION_JSON, text);
     }
 
     /** A made-up file. */
     @GetMapping("/made-up")
-    ResponseEntity<byte[]> madeUp(@PathVariable String name) throws IOException {
+    ResponseEntity<byte[]> madeUp(@PathVariable("layout") String name) throws IOException {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try {
             MadeUpSample.write(layout(name), LocalDate.ofInstant(clock.instant(), clock.getZone()), out);
@@ -57,7 +57,7 @@ class LayoutDownloads {
 
     /** The schema of an XML layout; several documents in a ZIP where it has several namespaces. */
     @GetMapping("/xsd")
-    ResponseEntity<byte[]> xsd(@PathVariable String name) throws IOException {
+    ResponseEntity<byte[]> xsd(@PathVariable("layout") String name) throws IOException {
         Map<String, String> files = SchemaOfLayout.write(layout(name));
         Map.Entry<String, String> first = files.entrySet().iterator().next();
         if (files.size() == 1) {

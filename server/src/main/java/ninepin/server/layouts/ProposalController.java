@@ -37,7 +37,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Proposes layouts from samples, schemas, copybooks and header rows. */
 @RestController
-@RequestMapping("/api/layouts")
+@RequestMapping("/api/v1/layouts")
 class ProposalController {
 
     /** What was seen of a field; {@code choices} are types as the schema in docs/schema describes them. */

@@ -1,5 +1,8 @@
 package ninepin.server.pickup;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.security.Principal;
 import java.util.List;
@@ -21,11 +24,11 @@ import tools.jackson.databind.JsonNode;
 
 /** Queries that give a job its records. */
 @RestController
-@RequestMapping("/api/jobs/{name}")
+@RequestMapping("/api/v1/jobs/{job}")
 class QueryController {
 
     /** The sheet; whether its layout is to be kept where it is, or made of the columns of the query. */
-    record QueryAsked(JsonNode job, JsonNode layout, boolean keepLayout) {
+    record QueryAsked(@Schema(requiredMode = REQUIRED) JsonNode job, JsonNode layout, boolean keepLayout) {
         QueryAsked {
             Problems.needed("job", job);
             if (keepLayout) {
@@ -50,7 +53,8 @@ class QueryController {
 
     /** Takes the first rows of a query as the sample, and its columns as the layout where that is asked for. */
     @PostMapping("/query")
-    QueryTaken take(@PathVariable String name, @RequestBody QueryAsked asked) throws TargetException, IOException {
+    QueryTaken take(@PathVariable("job") String name, @RequestBody QueryAsked asked)
+            throws TargetException, IOException {
         JobRow row = jobs.get(name);
         Job job = Definitions.job(asked.job().toString());
         if (job.pickUp() == null
@@ -67,7 +71,7 @@ class QueryController {
 
     /** Asks now, and runs what comes. */
     @PostMapping("/ask")
-    AskedRun ask(@PathVariable String name, @RequestBody Map<String, String> asked, Principal who) {
+    AskedRun ask(@PathVariable("job") String name, @RequestBody Map<String, String> asked, Principal who) {
         JobRow row = jobs.get(name);
         if (row.liveVersion() == null) {
             throw Problems.conflict("Put the job live before it is run.");

@@ -19,7 +19,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
-@RequestMapping("/api/jobs/{job}/proofs")
+@RequestMapping("/api/v1/jobs/{job}/proofs")
 class ProofController {
 
     private final Proofs proofs;
@@ -40,14 +40,14 @@ class ProofController {
         return proofs.make(job, name, who.getName());
     }
 
-    @PostMapping("/{name}/accept")
-    ProofView accept(@PathVariable String job, @PathVariable String name, Principal who) throws IOException {
+    @PostMapping("/{proof}/accept")
+    ProofView accept(@PathVariable String job, @PathVariable("proof") String name, Principal who) throws IOException {
         return proofs.accept(job, name, who.getName());
     }
 
-    @DeleteMapping("/{name}")
+    @DeleteMapping("/{proof}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void delete(@PathVariable String job, @PathVariable String name) throws IOException {
+    void delete(@PathVariable String job, @PathVariable("proof") String name) throws IOException {
         proofs.delete(job, name);
     }
 

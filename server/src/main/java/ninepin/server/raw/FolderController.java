@@ -28,7 +28,7 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** Files of the folders that jobs may look into, and of past runs: to be looked at, or taken as samples. */
 @RestController
-@RequestMapping("/api")
+@RequestMapping("/api/v1")
 class FolderController {
 
     /** What stands in a folder. */
@@ -84,8 +84,8 @@ class FolderController {
     }
 
     /** The start of the file of a run. */
-    @GetMapping("/runs/{id}/start")
-    ResponseEntity<byte[]> startOfRun(@PathVariable long id) throws IOException {
+    @GetMapping("/runs/{run}/start")
+    ResponseEntity<byte[]> startOfRun(@PathVariable("run") long id) throws IOException {
         try (InputStream in = Files.newInputStream(ofRun(id))) {
             return bytes(in);
         }
@@ -112,10 +112,10 @@ class FolderController {
     }
 
     /** Takes the file of a run as the sample of a layout, or of a job; of its own job when none is named. */
-    @PostMapping("/runs/{id}/sample")
+    @PostMapping("/runs/{run}/sample")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void takeOfRun(
-            @PathVariable long id,
+            @PathVariable("run") long id,
             @RequestParam(required = false) String layout,
             @RequestParam(required = false) String job)
             throws IOException {

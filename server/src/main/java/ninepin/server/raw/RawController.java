@@ -33,7 +33,7 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** The raw view of samples and of the files of runs, in files of any size. */
 @RestController
-@RequestMapping("/api/raw")
+@RequestMapping("/api/v1/raw")
 class RawController {
 
     /** A piece of a file: its name, how it is written, how many lines it has in all, and the piece. */

@@ -1,5 +1,8 @@
 package ninepin.server.rejects;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.nio.charset.Charset;
 import java.security.Principal;
@@ -36,7 +39,7 @@ import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
 
 @RestController
-@RequestMapping("/api/rejects")
+@RequestMapping("/api/v1/rejects")
 class RejectController {
 
     /** A line of the list: the beginning of its text as it stands now, and what was said of it. */
@@ -87,10 +90,13 @@ class RejectController {
             List<RejectDone> history) {}
 
     /** RejectTexts of records, by their numbers. */
-    record RejectTexts(Map<Long, String> texts) {}
+    record RejectTexts(@Schema(requiredMode = REQUIRED) Map<Long, String> texts) {}
 
     /** Rejects, and what is changed in them; whether the change is kept or only shown. */
-    record ChangeAsked(List<RejectKey> keys, RejectDesk.WantedChange wanted, boolean apply) {
+    record ChangeAsked(
+            @Schema(requiredMode = REQUIRED) List<RejectKey> keys,
+            @Schema(requiredMode = REQUIRED) RejectDesk.WantedChange wanted,
+            boolean apply) {
         ChangeAsked {
             Problems.neededAll("keys", keys);
             Problems.needed("wanted", wanted);
@@ -98,14 +104,14 @@ class RejectController {
     }
 
     /** Rejects, and why they are set aside. */
-    record AsideAsked(List<RejectKey> keys, String reason) {
+    record AsideAsked(@Schema(requiredMode = REQUIRED) List<RejectKey> keys, String reason) {
         AsideAsked {
             Problems.neededAll("keys", keys);
         }
     }
 
     /** Rejects. */
-    record ChosenRejects(List<RejectKey> keys) {
+    record ChosenRejects(@Schema(requiredMode = REQUIRED) List<RejectKey> keys) {
         ChosenRejects {
             Problems.neededAll("keys", keys);
         }

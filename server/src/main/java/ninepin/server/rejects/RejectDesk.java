@@ -1,5 +1,8 @@
 package ninepin.server.rejects;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.time.Clock;
@@ -33,7 +36,10 @@ public class RejectDesk {
      *
      * @param leg the place of the run whose target refused it; 0 also where a check did
      */
-    public record RejectKey(long run, int leg, long record) {}
+    public record RejectKey(
+            @Schema(requiredMode = REQUIRED) long run,
+            @Schema(requiredMode = REQUIRED) int leg,
+            @Schema(requiredMode = REQUIRED) long record) {}
 
     /** Where a field stands in a text. */
     public record RejectCell(String field, int from, int to) {}
@@ -61,7 +67,10 @@ public class RejectDesk {
     public record EffectOnOne(long run, long record, String before, String after) {}
 
     /** What is changed: in one field, or in the whole record where that is null; all of the text where nothing is sought. */
-    public record WantedChange(String field, String find, String replace) {}
+    public record WantedChange(
+            String field,
+            @Schema(requiredMode = REQUIRED) String find,
+            @Schema(requiredMode = REQUIRED) String replace) {}
 
     private static final int MOST_EFFECTS = 100;
     /** What one person changes in a record within this time is one edit. */

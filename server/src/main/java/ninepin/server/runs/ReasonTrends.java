@@ -55,7 +55,7 @@ class ReasonTrends {
         return days == 0 ? -1 : (double) count / days;
     }
 
-    @GetMapping("/api/reasons")
+    @GetMapping("/api/v1/reasons")
     Trends trends(@RequestParam(required = false) String job, @RequestParam(defaultValue = "28") int days) {
         int many = Math.min(Math.max(days, 2), MOST_DAYS);
         LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);

@@ -93,7 +93,7 @@ class RunController {
         this.events = events;
     }
 
-    @GetMapping("/api/runs")
+    @GetMapping("/api/v1/runs")
     List<RunView> runs(
             @RequestParam(required = false) String job,
             @RequestParam(required = false) RunState state,
@@ -104,15 +104,15 @@ class RunController {
                 .toList();
     }
 
-    @GetMapping("/api/runs/{id}")
-    RunView run(@PathVariable long id) {
+    @GetMapping("/api/v1/runs/{run}")
+    RunView run(@PathVariable("run") long id) {
         return runs.view(id);
     }
 
-    @PostMapping("/api/jobs/{name}/runs")
+    @PostMapping("/api/v1/jobs/{job}/runs")
     @ResponseStatus(HttpStatus.ACCEPTED)
     RunView upload(
-            @PathVariable String name,
+            @PathVariable("job") String name,
             @RequestParam MultipartFile file,
             @RequestParam Map<String, String> parameters,
             Principal who)
@@ -140,13 +140,13 @@ class RunController {
     }
 
     /** What it came to, fit to be mailed. */
-    @GetMapping(path = "/api/runs/{id}/report.html", produces = MediaType.TEXT_HTML_VALUE)
-    String reportPage(@PathVariable long id) {
+    @GetMapping(path = "/api/v1/runs/{run}/report.html", produces = MediaType.TEXT_HTML_VALUE)
+    String reportPage(@PathVariable("run") long id) {
         return report(id).html();
     }
 
-    @GetMapping(path = "/api/runs/{id}/report.csv", produces = "text/csv;charset=UTF-8")
-    ResponseEntity<String> reportFile(@PathVariable long id) {
+    @GetMapping(path = "/api/v1/runs/{run}/report.csv", produces = "text/csv;charset=UTF-8")
+    ResponseEntity<String> reportFile(@PathVariable("run") long id) {
         ContentDisposition name = ContentDisposition.attachment()
                 .filename("report-of-run-" + id + ".csv")
                 .build();
@@ -160,74 +160,74 @@ class RunController {
     }
 
     /** The runs that its rejects were sent again with, and those that take it back. */
-    @GetMapping("/api/runs/{id}/resubmissions")
-    List<RunView> resubmissions(@PathVariable long id) {
+    @GetMapping("/api/v1/runs/{run}/resubmissions")
+    List<RunView> resubmissions(@PathVariable("run") long id) {
         return mapper.ofParent(known(id)).stream().map(runs::view).toList();
     }
 
     /** Whether what it has delivered can be taken back. */
-    @GetMapping("/api/runs/{id}/take-back")
-    TakeBack.Outlook outlook(@PathVariable long id) throws TargetException {
+    @GetMapping("/api/v1/runs/{run}/take-back")
+    TakeBack.Outlook outlook(@PathVariable("run") long id) throws TargetException {
         return takeBack.outlook(id);
     }
 
     /** Takes it back by a run of its own, which is answered. */
-    @PostMapping("/api/runs/{id}/take-back")
+    @PostMapping("/api/v1/runs/{run}/take-back")
     @ResponseStatus(HttpStatus.ACCEPTED)
-    RunView takeBack(@PathVariable long id, Principal who) throws TargetException {
+    RunView takeBack(@PathVariable("run") long id, Principal who) throws TargetException {
         return runs.view(takeBack.start(id, who.getName()));
     }
 
     /** What a run that takes another one back has done so far. */
-    @GetMapping("/api/runs/{id}/taken-back")
-    List<TakingBack.Outcome> takenBack(@PathVariable long id) {
+    @GetMapping("/api/v1/runs/{run}/taken-back")
+    List<TakingBack.Outcome> takenBack(@PathVariable("run") long id) {
         return takeBack.outcomes(id);
     }
 
     /** Its account, place by place; what all of them come to together stands in the run itself. */
-    @GetMapping("/api/runs/{id}/places")
-    List<LegAccounts.PlaceView> places(@PathVariable long id) {
+    @GetMapping("/api/v1/runs/{run}/places")
+    List<LegAccounts.PlaceView> places(@PathVariable("run") long id) {
         return legs.of(known(id));
     }
 
-    @GetMapping("/api/runs/{id}/answers")
-    List<LegAccounts.AnswerView> answers(@PathVariable long id, @RequestParam(defaultValue = "-1") long after) {
+    @GetMapping("/api/v1/runs/{run}/answers")
+    List<LegAccounts.AnswerView> answers(@PathVariable("run") long id, @RequestParam(defaultValue = "-1") long after) {
         return legs.answersOf(known(id), after, MOST);
     }
 
-    @PostMapping("/api/runs/{id}/stop")
+    @PostMapping("/api/v1/runs/{run}/stop")
     @ResponseStatus(HttpStatus.ACCEPTED)
-    void stop(@PathVariable long id, Principal who) {
+    void stop(@PathVariable("run") long id, Principal who) {
         runs.stop(id, who.getName());
     }
 
-    @PostMapping("/api/runs/{id}/restart")
-    RunView restart(@PathVariable long id, @RequestParam(defaultValue = "false") boolean live, Principal who) {
+    @PostMapping("/api/v1/runs/{run}/restart")
+    RunView restart(@PathVariable("run") long id, @RequestParam(defaultValue = "false") boolean live, Principal who) {
         return runs.restart(id, live, who.getName());
     }
 
-    @GetMapping("/api/runs/{id}/timeline")
-    List<Event> timeline(@PathVariable long id) {
+    @GetMapping("/api/v1/runs/{run}/timeline")
+    List<Event> timeline(@PathVariable("run") long id) {
         return mapper.events(known(id)).stream()
                 .map(e -> new Event(e.at(), e.kind(), e.text(), e.recordsRead()))
                 .toList();
     }
 
-    @GetMapping(path = "/api/runs/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter events(@PathVariable long id) {
+    @GetMapping(path = "/api/v1/runs/{run}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+    SseEmitter events(@PathVariable("run") long id) {
         return events.follow(id);
     }
 
-    @GetMapping("/api/runs/{id}/reasons")
-    List<Reason> reasons(@PathVariable long id) {
+    @GetMapping("/api/v1/runs/{run}/reasons")
+    List<Reason> reasons(@PathVariable("run") long id) {
         return findings.reasons(known(id)).stream()
                 .map(r -> new Reason(r.severity(), r.code(), r.reason(), r.count(), r.firstLine(), r.example()))
                 .toList();
     }
 
-    @GetMapping("/api/runs/{id}/findings")
+    @GetMapping("/api/v1/runs/{run}/findings")
     List<FindingView> findings(
-            @PathVariable long id,
+            @PathVariable("run") long id,
             @RequestParam(required = false) String code,
             @RequestParam(required = false) String reason,
             @RequestParam(defaultValue = "0") int after) {
@@ -237,9 +237,9 @@ class RunController {
                 .toList();
     }
 
-    @GetMapping("/api/runs/{id}/rejects")
+    @GetMapping("/api/v1/runs/{run}/rejects")
     List<Reject> rejects(
-            @PathVariable long id,
+            @PathVariable("run") long id,
             @RequestParam(required = false) String code,
             @RequestParam(required = false) String reason,
             @RequestParam(defaultValue = "-1") long after,
@@ -268,8 +268,8 @@ class RunController {
         return rejects;
     }
 
-    @GetMapping("/api/runs/{id}/rejects.csv")
-    ResponseEntity<StreamingResponseBody> download(@PathVariable long id) {
+    @GetMapping("/api/v1/runs/{run}/rejects.csv")
+    ResponseEntity<StreamingResponseBody> download(@PathVariable("run") long id) {
         RunRow run = runs.row(id);
         Layout layout = layout(run);
         RejectFile file = new RejectFile(findings, run, layout);

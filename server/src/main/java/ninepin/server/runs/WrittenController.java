@@ -52,8 +52,8 @@ class WrittenController {
         this.targets = targets;
     }
 
-    @GetMapping("/api/runs/{id}/written")
-    List<WrittenView> written(@PathVariable long id) throws IOException, TargetException {
+    @GetMapping("/api/v1/runs/{run}/written")
+    List<WrittenView> written(@PathVariable("run") long id) throws IOException, TargetException {
         List<WrittenView> all = new ArrayList<>();
         RunRow row = runs.row(id);
         for (Leg leg : plans.definition(row).job().legs()) {
@@ -80,8 +80,8 @@ class WrittenController {
     }
 
     /** A file as it stands in its folder now. */
-    @GetMapping("/api/runs/{id}/written/{leg}/{number}")
-    ResponseEntity<Resource> content(@PathVariable long id, @PathVariable int leg, @PathVariable int number)
+    @GetMapping("/api/v1/runs/{run}/written/{leg}/{number}")
+    ResponseEntity<Resource> content(@PathVariable("run") long id, @PathVariable int leg, @PathVariable int number)
             throws IOException, TargetException {
         RunRow row = runs.row(id);
         List<Leg> legs = plans.definition(row).job().legs();

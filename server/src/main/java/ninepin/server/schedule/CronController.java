@@ -23,7 +23,7 @@ class CronController {
         this.clock = clock;
     }
 
-    @GetMapping("/api/cron")
+    @GetMapping("/api/v1/cron")
     CronTimes times(@RequestParam String text) {
         return new CronTimes(Cron.words(text), Cron.next(text, clock.instant(), ZoneId.systemDefault(), NEXT));
     }

@@ -1,5 +1,8 @@
 package ninepin.server.security;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
+import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.servlet.http.HttpServletRequest;
 import java.security.Principal;
 import ninepin.server.api.Problems;
@@ -17,7 +20,7 @@ import org.springframework.web.bind.annotation.RestController;
 class AccountController {
 
     /** A password and the one that takes its place. */
-    record PasswordChange(String now, String then) {}
+    record PasswordChange(@Schema(requiredMode = REQUIRED) String now, @Schema(requiredMode = REQUIRED) String then) {}
 
     private final AuthenticationManager manager;
     private final Accounts accounts;
@@ -30,7 +33,7 @@ class AccountController {
     }
 
     /** Changes the password of whoever is signed in, who has to know the one there is; all other sessions end. */
-    @PutMapping("/api/account/password")
+    @PutMapping("/api/v1/account/password")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void change(@RequestBody PasswordChange change, Principal who, HttpServletRequest request) {
         UsernamePasswordAuthenticationToken asked =

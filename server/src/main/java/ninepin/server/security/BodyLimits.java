@@ -42,7 +42,7 @@ final class BodyLimits extends OncePerRequestFilter {
     }
 
     static boolean isSignIn(HttpServletRequest request) {
-        return request.getMethod().equals("POST") && request.getRequestURI().equals("/api/session");
+        return request.getMethod().equals("POST") && request.getRequestURI().equals("/api/v1/session");
     }
 
     @Override
@@ -101,6 +101,6 @@ final class BodyLimits extends OncePerRequestFilter {
         if (!form) {
             return OF_JSON;
         }
-        return request.getRequestURI().matches("/api/jobs/[^/]+/runs") ? ofFile : OF_SAMPLE;
+        return request.getRequestURI().matches("/api/v1/jobs/[^/]+/runs") ? ofFile : OF_SAMPLE;
     }
 }

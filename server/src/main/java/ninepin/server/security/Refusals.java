@@ -5,6 +5,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import ninepin.core.job.Definitions;
 import ninepin.server.api.OwnDatabase;
+import ninepin.server.api.ProblemCode;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -32,10 +33,13 @@ final class Refusals {
     }
 
     static void write(HttpServletResponse response, HttpStatus status, String detail) throws IOException {
+        ProblemCode code = ProblemCode.of(status.value());
         ObjectNode problem = Definitions.mapper().createObjectNode();
+        problem.put("type", ProblemCode.type(code.code()).toString());
         problem.put("status", status.value());
         problem.put("title", ProblemDetail.forStatus(status).getTitle());
         problem.put("detail", detail);
+        problem.put("code", code.code());
         response.setStatus(status.value());
         response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
         response.setCharacterEncoding("UTF-8");

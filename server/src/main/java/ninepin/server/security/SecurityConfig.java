@@ -40,7 +40,7 @@ class SecurityConfig {
     SecurityFilterChain chain(
             HttpSecurity http, AuthenticationManager manager, Accounts accounts, Trail trail, NinepinSettings settings)
             throws Exception {
-        return http.authorizeHttpRequests(r -> r.requestMatchers("/api/session", "/api/facts")
+        return http.authorizeHttpRequests(r -> r.requestMatchers("/api/v1/session", "/api/v1/facts")
                         .permitAll()
                         .requestMatchers("/api/**")
                         .authenticated()

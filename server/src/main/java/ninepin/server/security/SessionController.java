@@ -1,5 +1,7 @@
 package ninepin.server.security;
 
+import static io.swagger.v3.oas.annotations.media.Schema.RequiredMode.REQUIRED;
+
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.Parameter;
 import io.swagger.v3.oas.annotations.media.Content;
@@ -33,7 +35,7 @@ import tools.jackson.core.JacksonException;
 class SessionController {
 
     /** A name and a password. */
-    record SignIn(String name, String password) {}
+    record SignIn(@Schema(requiredMode = REQUIRED) String name, @Schema(requiredMode = REQUIRED) String password) {}
 
     /** Who is signed in; null when nobody is. */
     record Session(String name) {}
@@ -54,18 +56,18 @@ class SessionController {
         this.settings = settings;
     }
 
-    @GetMapping("/api/facts")
+    @GetMapping("/api/v1/facts")
     Facts facts() {
         return new Facts(settings.environment(), settings.demo(), "0.1.0");
     }
 
-    @GetMapping("/api/session")
+    @GetMapping("/api/v1/session")
     Session session(Authentication who) {
         return new Session(who == null || !who.isAuthenticated() ? null : who.getName());
     }
 
     /** The body is read while no thread waits for it, since it may be anybody's. */
-    @PostMapping(path = "/api/session", consumes = MediaType.APPLICATION_JSON_VALUE)
+    @PostMapping(path = "/api/v1/session", consumes = MediaType.APPLICATION_JSON_VALUE)
     @Operation(
             requestBody =
                     @io.swagger.v3.oas.annotations.parameters.RequestBody(
@@ -123,7 +125,7 @@ class SessionController {
         response.getWriter().write(Definitions.mapper().writeValueAsString(new Session(who.getName())));
     }
 
-    @DeleteMapping("/api/session")
+    @DeleteMapping("/api/v1/session")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void signOut(HttpServletRequest request) {
         HttpSession session = request.getSession(false);

@@ -21,7 +21,7 @@ final class TrailFilter extends OncePerRequestFilter {
     private static final Set<String> CHANGING = Set.of("POST", "PUT", "PATCH", "DELETE");
     /** Requests that only compute something to be shown, which come with every key that is pressed. */
     private static final Pattern COMPUTING = Pattern.compile(
-            "/api/.*/(bench|rules|wording|check|impact|files|table|rehearsal|operations|read)|/api/follow|/api/formula.*|/api/target");
+            "/api/v1/.*/(bench|rules|wording|check|impact|files|table|rehearsal|operations|read)|/api/v1/follow|/api/v1/formula.*|/api/v1/target");
 
     private static final long MINUTE = Duration.ofMinutes(1).toNanos();
     private static final int REFUSALS_A_MINUTE = 20;

@@ -98,12 +98,12 @@ class OverviewController {
         this.clock = clock;
     }
 
-    @GetMapping("/api/roots")
+    @GetMapping("/api/v1/roots")
     List<String> roots() {
         return folders.roots();
     }
 
-    @GetMapping("/api/jobs")
+    @GetMapping("/api/v1/jobs")
     List<JobLine> jobs() {
         return jobs.all().stream().map(this::line).toList();
     }
@@ -145,7 +145,7 @@ class OverviewController {
         }
     }
 
-    @GetMapping("/api/today")
+    @GetMapping("/api/v1/today")
     Today today() {
         Instant now = clock.instant();
         Instant from = now.minus(Duration.ofHours(24));

@@ -80,27 +80,27 @@ class AnyRequestTest {
         server.start();
         server.ask(
                 "PUT",
-                "/api/connections/warehouse",
+                "/api/v1/connections/warehouse",
                 "{\"title\":\"Warehouse\",\"host\":\"127.0.0.1\",\"port\":" + database.port()
                         + ",\"database\":\"warehouse\",\"user\":\"root\",\"password\":\"\"}");
         job = Definitions.mapper().valueToTree(Quality.job(Mode.ADD, null));
         layout = Definitions.mapper().readTree(Definitions.mapper().writeValueAsString(Quality.layout()));
         String name = job.path("name").asString();
-        server.ask("POST", "/api/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
-        JsonNode live = server.ask("POST", "/api/jobs/" + name + "/live", null);
+        server.ask("POST", "/api/v1/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
+        JsonNode live = server.ask("POST", "/api/v1/jobs/" + name + "/live", null);
         assertThat(live.path("version").asInt()).as(live.toString()).isEqualTo(1);
         StringBuilder file = new StringBuilder(Quality.HEADER);
         for (int i = 1; i <= 20; i++) {
             file.append("S%d;%s;FAT;3,%02d;03.11.2026;ok\r\n".formatted(i, i % 7 == 0 ? "x" : "7", i));
         }
         long run = server.upload(
-                        "/api/jobs/" + name + "/runs",
+                        "/api/v1/jobs/" + name + "/runs",
                         "quality.csv",
                         file.toString().getBytes(Quality.CHARSET))
                 .path("id")
                 .asLong();
-        server.await("/api/runs/" + run, r -> r.path("state").asString().equals("FINISHED"));
-        description = server.get("/api/openapi.json");
+        server.await("/api/v1/runs/" + run, r -> r.path("state").asString().equals("FINISHED"));
+        description = server.get("/api/v1/openapi.json");
         described = new DescribedAnswers(description);
         THERE.put("name", List.of(name, layout.path("name").asString(), "warehouse"));
         THERE.put("job", List.of(name));
@@ -132,7 +132,7 @@ class AnyRequestTest {
                 for (int i = 0; i < EACH; i++) {
                     // What is there goes last of all, so that the others find it.
                     boolean spare =
-                            operation.getKey().equals("delete") || path.getKey().equals("/api/session");
+                            operation.getKey().equals("delete") || path.getKey().equals("/api/v1/session");
                     String target = target(path.getKey(), operation.getValue(), random, spare);
                     String body = body(operation.getValue(), random);
                     HttpResponse<String> answer = server.send(operation.getKey().toUpperCase(), target, body);
@@ -151,19 +151,19 @@ class AnyRequestTest {
         }
         assertThat(asked).isGreaterThan(90 * EACH);
         assertThat(wrong).as("seed " + seed).isEmpty();
-        assertThat(server.get("/api/jobs").size()).isPositive();
+        assertThat(server.get("/api/v1/jobs").size()).isPositive();
     }
 
     /** The same made by many at once: one of them has made it, all others are told so. */
     @Test
     void of_many_who_make_the_same_at_once_one_does_and_the_others_are_told() throws Exception {
         Map<String, String> made = Map.of(
-                "/api/code-lists",
+                "/api/v1/code-lists",
                 "{\"basedOn\":0,\"note\":\"\",\"list\":{\"name\":\"NAME\",\"columns\":[\"code\"],\"entries\":[]}}",
-                "/api/layouts",
+                "/api/v1/layouts",
                 "{\"revision\":0,\"layout\":" + layout.toString().replace("\"name\":\"test\"", "\"name\":\"NAME\"")
                         + "}",
-                "/api/jobs",
+                "/api/v1/jobs",
                 "{\"revision\":0,\"job\":" + job.toString().replace("\"name\":\"quality\"", "\"name\":\"NAME\"")
                         + ",\"layout\":" + layout + "}");
         ExecutorService people = Executors.newFixedThreadPool(8);
@@ -187,23 +187,23 @@ class AnyRequestTest {
     void every_file_is_taken_or_refused_in_words() throws Exception {
         String job = THERE.get("job").get(0);
         Map<String, String> doors = Map.of(
-                "/api/layouts/proposal?name=x",
+                "/api/v1/layouts/proposal?name=x",
                 "POST",
-                "/api/layouts/import?name=x&from=xsd",
+                "/api/v1/layouts/import?name=x&from=xsd",
                 "POST",
-                "/api/layouts/import?name=x&from=copybook",
+                "/api/v1/layouts/import?name=x&from=copybook",
                 "POST",
-                "/api/layouts/import?name=x&from=header",
+                "/api/v1/layouts/import?name=x&from=header",
                 "POST",
-                "/api/code-lists/read",
+                "/api/v1/code-lists/read",
                 "POST",
-                "/api/jobs/" + job + "/sample",
+                "/api/v1/jobs/" + job + "/sample",
                 "PUT",
-                "/api/layouts/test/sample",
+                "/api/v1/layouts/test/sample",
                 "PUT",
-                "/api/jobs/" + job + "/runs",
+                "/api/v1/jobs/" + job + "/runs",
                 "POST",
-                "/api/rejects/1/file",
+                "/api/v1/rejects/1/file",
                 "POST");
         List<byte[]> files = List.of(
                 new byte[0],
@@ -232,11 +232,11 @@ class AnyRequestTest {
             }
         }
         assertThat(wrong).isEmpty();
-        for (JsonNode run : server.get("/api/runs")) {
-            server.await("/api/runs/" + run.path("id").asLong(), r -> !List.of("WAITING", "RUNNING")
+        for (JsonNode run : server.get("/api/v1/runs")) {
+            server.await("/api/v1/runs/" + run.path("id").asLong(), r -> !List.of("WAITING", "RUNNING")
                     .contains(r.path("state").asString()));
         }
-        assertThat(server.get("/api/runs").toString()).doesNotContain("Something went wrong");
+        assertThat(server.get("/api/v1/runs").toString()).doesNotContain("Something went wrong");
     }
 
     /** What is wrong with an answer, or null. A target that is away or refuses is told as a bad gateway. */

@@ -64,16 +64,17 @@ class ApplicationTest {
     @Test
     @Order(1)
     void nothing_is_told_without_a_sign_in_and_errors_are_problem_details() throws Exception {
-        for (String path : new String[] {"/api/jobs", "/api/runs", "/api/connections", "/api/openapi.json"}) {
+        for (String path :
+                new String[] {"/api/v1/jobs", "/api/v1/runs", "/api/v1/connections", "/api/v1/openapi.json"}) {
             assertThat(server.send("GET", path, null, null).statusCode())
                     .as(path)
                     .isEqualTo(401);
         }
-        assertThat(server.send("POST", "/api/session", "{\"name\":\"admin\",\"password\":\"for the test\"}", null)
+        assertThat(server.send("POST", "/api/v1/session", "{\"name\":\"admin\",\"password\":\"for the test\"}", null)
                         .statusCode())
                 .as("a change without the token of the cookie")
                 .isEqualTo(403);
-        HttpResponse<String> missing = server.send("GET", "/api/jobs/nothing", null);
+        HttpResponse<String> missing = server.send("GET", "/api/v1/jobs/nothing", null);
         assertThat(missing.statusCode()).isEqualTo(404);
         assertThat(missing.headers().firstValue("content-type")).hasValue("application/problem+json");
         assertThat(missing.body()).contains("There is no job named nothing.");
@@ -97,23 +98,23 @@ class ApplicationTest {
                 "GRANT SELECT ON large TO clerk");
         String body = "{\"title\":\"Store\",\"kind\":\"postgresql\",\"host\":\"127.0.0.1\",\"port\":" + postgres.port()
                 + ",\"database\":\"store\",\"user\":\"clerk\",\"password\":\"\"}";
-        assertThat(server.ask("POST", "/api/connections/store/test", body).toString())
+        assertThat(server.ask("POST", "/api/v1/connections/store/test", body).toString())
                 .contains("Answers: PostgreSQL", "4 tables");
-        server.ask("PUT", "/api/connections/store", body);
+        server.ask("PUT", "/api/v1/connections/store", body);
         List<String> tables = new ArrayList<>();
-        server.get("/api/connections/store/tables")
+        server.get("/api/v1/connections/store/tables")
                 .forEach(t -> tables.add(t.path("name").asString()
                         + (t.path("view").asBoolean() ? " view" : "")
                         + (t.path("readable").asBoolean() ? " r" : "")
                         + (t.path("writable").asBoolean() ? "w" : "")));
         assertThat(tables).containsExactly("farm rw", "herd rw", "large view r", "locked");
-        assertThat(server.get("/api/connections/store/tables/farm")
+        assertThat(server.get("/api/v1/connections/store/tables/farm")
                         .path("comment")
                         .asString())
                 .isEqualTo("Farms of the co-operative");
-        assertThat(server.get("/api/connections/store/tables/herd").toString())
+        assertThat(server.get("/api/v1/connections/store/tables/herd").toString())
                 .contains("\"foreignKeys\":[{\"columns\":[\"farm\"],\"table\":\"farm\",\"references\":[\"no\"]}]");
-        assertThatThrownBy(() -> server.ask("PUT", "/api/connections/other", body.replace("postgresql", "oak")))
+        assertThatThrownBy(() -> server.ask("PUT", "/api/v1/connections/other", body.replace("postgresql", "oak")))
                 .hasMessageContaining("no kind of database");
     }
 
@@ -122,13 +123,13 @@ class ApplicationTest {
     void a_connection_answers_and_its_password_never_comes_out() throws Exception {
         String body = "{\"title\":\"Warehouse\",\"host\":\"127.0.0.1\",\"port\":" + database.port()
                 + ",\"database\":\"warehouse\",\"user\":\"root\",\"password\":%s}";
-        assertThat(server.ask("POST", "/api/connections/warehouse/test", body.formatted("\"wrong-4711\""))
+        assertThat(server.ask("POST", "/api/v1/connections/warehouse/test", body.formatted("\"wrong-4711\""))
                         .toString())
                 .contains("refuses the login");
-        server.ask("PUT", "/api/connections/warehouse", body.formatted("\"wrong-4711\""));
-        assertThat(server.get("/api/connections").toString()).doesNotContain("4711");
-        server.ask("PUT", "/api/connections/warehouse", body.formatted("\"\""));
-        assertThat(server.get("/api/connections/warehouse/tables").findValuesAsString("name"))
+        server.ask("PUT", "/api/v1/connections/warehouse", body.formatted("\"wrong-4711\""));
+        assertThat(server.get("/api/v1/connections").toString()).doesNotContain("4711");
+        server.ask("PUT", "/api/v1/connections/warehouse", body.formatted("\"\""));
+        assertThat(server.get("/api/v1/connections/warehouse/tables").findValuesAsString("name"))
                 .containsExactly("quality_result");
         assertThat(Files.readString(server.log())).doesNotContain("4711").doesNotContain("for the test");
         assertThat(database.rows("ninepin", "SELECT sealed_password FROM connection")
@@ -141,84 +142,86 @@ class ApplicationTest {
     void a_code_list_has_versions_is_read_from_a_file_or_a_query_and_written_back() throws Exception {
         String list =
                 "{\"basedOn\":%d,\"note\":\"\",\"list\":{\"name\":\"tests\",\"columns\":[\"test\",\"name\"],\"entries\":%s}}";
-        server.ask("POST", "/api/code-lists", list.formatted(0, "[{\"values\":[\"FAT\",\"fat\"]}]"));
+        server.ask("POST", "/api/v1/code-lists", list.formatted(0, "[{\"values\":[\"FAT\",\"fat\"]}]"));
         String two = "[{\"values\":[\"FAT\",\"fat; cream\"]},{\"values\":[\"PROT\",null],\"from\":\"2026-01-01\"}]";
-        server.ask("PUT", "/api/code-lists/tests", list.formatted(1, two));
-        assertThat(server.send("PUT", "/api/code-lists/tests", list.formatted(1, "[]"))
+        server.ask("PUT", "/api/v1/code-lists/tests", list.formatted(1, two));
+        assertThat(server.send("PUT", "/api/v1/code-lists/tests", list.formatted(1, "[]"))
                         .body())
                 .contains("Meanwhile admin saved version 2");
-        assertThat(server.send("PUT", "/api/code-lists/tests", list.formatted(2, two))
+        assertThat(server.send("PUT", "/api/v1/code-lists/tests", list.formatted(2, two))
                         .body())
                 .contains("Nothing differs from version 2.");
         assertThat(server.send(
                                 "PUT",
-                                "/api/code-lists/tests",
+                                "/api/v1/code-lists/tests",
                                 list.formatted(2, "[{\"values\":[\"FAT\"]},{\"values\":[\"FAT\"]}]"))
                         .body())
                 .contains("stands twice for the same days");
-        assertThat(server.get("/api/code-lists/tests/changes?version=2").toString())
+        assertThat(server.get("/api/v1/code-lists/tests/changes?version=2").toString())
                 .contains("fat; cream", "PROT from 2026-01-01");
-        byte[] exported =
-                server.send("GET", "/api/code-lists/tests/export", null).body().getBytes(StandardCharsets.UTF_8);
-        JsonNode read = server.upload("/api/code-lists/read", "tests.csv", exported);
+        byte[] exported = server.send("GET", "/api/v1/code-lists/tests/export", null)
+                .body()
+                .getBytes(StandardCharsets.UTF_8);
+        JsonNode read = server.upload("/api/v1/code-lists/read", "tests.csv", exported);
         assertThat(read.path("columns").toString()).isEqualTo("[\"test\",\"name\"]");
         assertThat(read.path("entries").get(0).path("values").toString()).isEqualTo("[\"FAT\",\"fat; cream\"]");
         assertThat(read.path("entries").get(1).path("from").asString()).isEqualTo("2026-01-01");
         assertThat(server.ask(
                                 "POST",
-                                "/api/code-lists/query",
+                                "/api/v1/code-lists/query",
                                 "{\"connection\":\"warehouse\",\"statement\":\"SELECT 'R7' AS route, 'South' AS valley\"}")
                         .path("entries")
                         .toString())
                 .contains("[\"R7\",\"South\"]");
         assertThat(server.send(
                                 "POST",
-                                "/api/code-lists/query",
+                                "/api/v1/code-lists/query",
                                 "{\"connection\":\"warehouse\",\"statement\":\"DELETE FROM quality_result\"}")
                         .body())
                 .contains("a query is one SELECT");
-        server.ask("DELETE", "/api/code-lists/tests", null);
+        server.ask("DELETE", "/api/v1/code-lists/tests", null);
     }
 
     @Test
     @Order(3)
     void a_job_goes_live_only_when_it_fits_its_table() throws Exception {
-        server.ask("POST", "/api/jobs", draft(null, 0));
+        server.ask("POST", "/api/v1/jobs", draft(null, 0));
         database.execute("warehouse", "ALTER TABLE quality_result ADD weight INT NOT NULL");
-        JsonNode blocked = server.ask("POST", "/api/jobs/quality/live", null);
+        JsonNode blocked = server.ask("POST", "/api/v1/jobs/quality/live", null);
         assertThat(blocked.path("version").isNull()).isTrue();
         assertThat(blocked.toString()).contains("weight must have a value (NOT NULL, no default) and has no rule.");
         database.execute("warehouse", "ALTER TABLE quality_result DROP weight");
-        assertThat(server.ask("POST", "/api/jobs/quality/live", null)
+        assertThat(server.ask("POST", "/api/v1/jobs/quality/live", null)
                         .path("version")
                         .asInt())
                 .isEqualTo(1);
-        HttpResponse<String> late = server.send("PUT", "/api/jobs/quality/draft", draft(null, 99));
+        HttpResponse<String> late = server.send("PUT", "/api/v1/jobs/quality/draft", draft(null, 99));
         assertThat(late.statusCode())
                 .as("a draft that another has changed meanwhile")
                 .isEqualTo(409);
         HttpResponse<String> outside = server.send(
                 "PUT",
-                "/api/jobs/quality/draft",
+                "/api/v1/jobs/quality/draft",
                 draft(
                         "{\"root\":\"partners\",\"folder\":\"../data\",\"pattern\":\"*\",\"readySeconds\":1,\"sameFileAgain\":false}",
                         1));
         assertThat(outside.statusCode()).as("a draft is kept in whatever state").isEqualTo(200);
-        assertThat(server.send("POST", "/api/jobs/quality/live", null).body()).contains("stays below its root");
+        assertThat(server.send("POST", "/api/v1/jobs/quality/live", null).body())
+                .contains("stays below its root");
     }
 
     @Test
     @Order(4)
     void a_folder_is_watched_a_growing_file_left_and_the_same_file_refused() throws Exception {
-        int revision = server.get("/api/jobs/quality").path("revision").asInt();
+        int revision = server.get("/api/v1/jobs/quality").path("revision").asInt();
         server.ask(
                 "PUT",
-                "/api/jobs/quality/draft",
+                "/api/v1/jobs/quality/draft",
                 draft(
                         "{\"root\":\"partners\",\"folder\":\"in\",\"pattern\":\"q_*.csv\",\"everySeconds\":1,\"readySeconds\":1,\"sameFileAgain\":false}",
                         revision));
-        server.ask("POST", "/api/jobs/quality/live", null);
-        server.ask("PUT", "/api/jobs/quality/schedule?on=true", null);
+        server.ask("POST", "/api/v1/jobs/quality/live", null);
+        server.ask("PUT", "/api/v1/jobs/quality/schedule?on=true", null);
         Path in = Files.createDirectories(folder.resolve("partners/in"));
         String content = Quality.HEADER + Quality.line(1) + "x;x;x;x;x;x\r\n";
         Path growing = in.resolve("q_growing.csv");
@@ -226,13 +229,13 @@ class ApplicationTest {
             Files.writeString(growing, Quality.HEADER + "#".repeat(i), Quality.CHARSET);
             Thread.sleep(250);
         }
-        assertThat(server.get("/api/runs").size())
+        assertThat(server.get("/api/v1/runs").size())
                 .as("a file that still grows is left alone")
                 .isZero();
         Files.delete(growing);
         Files.writeString(in.resolve("q_1.csv"), content, Quality.CHARSET);
         JsonNode run = server.await(
-                        "/api/runs",
+                        "/api/v1/runs",
                         r -> r.size() == 1 && r.get(0).path("state").asString().equals("FINISHED"))
                 .get(0);
         assertThat(run.path("tally").toString())
@@ -241,7 +244,7 @@ class ApplicationTest {
         ServerProcess.awaitFile(in.resolve(".ninepin/quality/done/q_1.csv"));
         Files.writeString(in.resolve("q_2.csv"), content, Quality.CHARSET);
         JsonNode second = server.await(
-                        "/api/runs",
+                        "/api/v1/runs",
                         r -> r.size() == 2 && r.get(0).path("state").asString().equals("REFUSED"))
                 .get(0);
         assertThat(second.path("message").asString())
@@ -249,14 +252,14 @@ class ApplicationTest {
         ServerProcess.awaitFile(in.resolve(".ninepin/quality/failed/q_2.csv"));
 
         long id = run.path("id").asLong();
-        assertThat(server.send("GET", "/api/runs/" + id + "/rejects.csv", null)
+        assertThat(server.send("GET", "/api/v1/runs/" + id + "/rejects.csv", null)
                         .body()
                         .lines()
                         .toList())
                 .satisfies(lines -> assertThat(lines.get(0)).isEqualTo("Reason;" + Quality.HEADER.strip()))
                 .satisfies(lines ->
                         assertThat(lines.get(1)).startsWith("\"line 3 · Farm").endsWith(";x;x;x;x;x;x"));
-        assertThat(server.get("/api/runs/" + id + "/rejects")
+        assertThat(server.get("/api/v1/runs/" + id + "/rejects")
                         .get(0)
                         .path("bad")
                         .get(0)
@@ -268,14 +271,14 @@ class ApplicationTest {
     @Test
     @Order(5)
     void the_library_keeps_what_others_did_and_files_stay_inside_their_roots() throws Exception {
-        JsonNode layout = server.get("/api/layouts").get(0);
+        JsonNode layout = server.get("/api/v1/layouts").get(0);
         String name = layout.path("name").asString();
         assertThat(layout.path("usedBy").toString()).isEqualTo("[\"quality\"]");
         assertThat(layout.path("version").asInt()).isEqualTo(1);
-        String own = server.get("/api/layouts/" + name).path("layout").toString();
+        String own = server.get("/api/v1/layouts/" + name).path("layout").toString();
         String other = own.replace("\"length\":12}", "\"length\":13}");
         assertThat(other).isNotEqualTo(own);
-        String path = "/api/layouts/" + name;
+        String path = "/api/v1/layouts/" + name;
         String version = "{\"layout\":%s,\"basedOn\":%d,\"jobs\":[]}";
         assertThat(server.send("POST", path + "/versions", version.formatted(own, 1))
                         .body())
@@ -288,40 +291,42 @@ class ApplicationTest {
                         .statusCode())
                 .as("a version made without seeing the latest")
                 .isEqualTo(409);
-        assertThat(server.get("/api/jobs/quality").path("layout").toString())
+        assertThat(server.get("/api/v1/jobs/quality").path("layout").toString())
                 .as("a job that the version was not handed to")
-                .isEqualTo(server.get("/api/jobs/quality/versions")
+                .isEqualTo(server.get("/api/v1/jobs/quality/versions")
                         .get(0)
                         .path("layout")
                         .toString());
         assertThat(server.send("DELETE", path, null).body()).contains("is used by quality");
 
-        long run = server.get("/api/runs?state=FINISHED").get(0).path("id").asLong();
-        assertThat(server.get("/api/raw/run/" + run + "?line=3")
+        long run = server.get("/api/v1/runs?state=FINISHED").get(0).path("id").asLong();
+        assertThat(server.get("/api/v1/raw/run/" + run + "?line=3")
                         .path("piece")
                         .path("lines")
                         .toString())
                 .contains("\"number\":3")
                 .contains("x;x;x;x;x;x");
-        assertThat(server.get("/api/raw/run/" + run + "/find?text=x%3Bx")
+        assertThat(server.get("/api/v1/raw/run/" + run + "/find?text=x%3Bx")
                         .path("line")
                         .asInt())
                 .isEqualTo(3);
-        assertThat(server.send("GET", "/api/raw/run/x", null).statusCode()).isEqualTo(404);
-        assertThat(server.send("GET", "/api/runs/x", null).statusCode()).isEqualTo(400);
+        assertThat(server.send("GET", "/api/v1/raw/run/x", null).statusCode()).isEqualTo(404);
+        assertThat(server.send("GET", "/api/v1/runs/x", null).statusCode()).isEqualTo(400);
 
         Files.writeString(folder.resolve("secret.txt"), "not yours");
         Files.createSymbolicLink(folder.resolve("partners/in/link.txt"), folder.resolve("secret.txt"));
         for (String file : List.of("../secret.txt", "in/../../secret.txt", "in/link.txt", "/etc/passwd")) {
             HttpResponse<String> answer = server.send(
-                    "GET", "/api/roots/partners/start?file=" + URLEncoder.encode(file, StandardCharsets.UTF_8), null);
+                    "GET",
+                    "/api/v1/roots/partners/start?file=" + URLEncoder.encode(file, StandardCharsets.UTF_8),
+                    null);
             assertThat(answer.statusCode()).as(file).isBetween(400, 499);
             assertThat(answer.body()).doesNotContain("not yours");
         }
-        assertThat(server.send("GET", "/api/roots/partners/entries?folder=..", null)
+        assertThat(server.send("GET", "/api/v1/roots/partners/entries?folder=..", null)
                         .statusCode())
                 .isBetween(400, 499);
-        assertThat(server.get("/api/roots/partners/entries?folder=in").toString())
+        assertThat(server.get("/api/v1/roots/partners/entries?folder=in").toString())
                 .contains(".ninepin");
     }
 
@@ -333,40 +338,42 @@ class ApplicationTest {
             file.append(i % 1000 == 7 ? "bad;x;x;x;x;x\r\n" : Quality.line(1_000_000 + i));
         }
         long id = server.upload(
-                        "/api/jobs/quality/runs", "large.csv", file.toString().getBytes(Quality.CHARSET))
+                        "/api/v1/jobs/quality/runs",
+                        "large.csv",
+                        file.toString().getBytes(Quality.CHARSET))
                 .path("id")
                 .asLong();
-        server.await("/api/runs/" + id, r -> r.path("commits").asLong() >= 2);
+        server.await("/api/v1/runs/" + id, r -> r.path("commits").asLong() >= 2);
         server.kill();
         server.start();
-        JsonNode offered =
-                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("INTERRUPTED"));
+        JsonNode offered = server.await(
+                "/api/v1/runs/" + id, r -> r.path("state").asString().equals("INTERRUPTED"));
         long marked = Long.parseLong(database.rows("warehouse", "SELECT rows_read FROM ninepin_mark WHERE complete = 0")
                 .get(0));
         assertThat(offered.path("tally").path("read").asLong())
                 .as("the account comes from the mark")
                 .isEqualTo(marked)
                 .isPositive();
-        assertThat(server.get("/api/jobs/quality").path("next").isNull())
+        assertThat(server.get("/api/v1/jobs/quality").path("next").isNull())
                 .as("the schedule has survived")
                 .isFalse();
-        assertThat(server.get("/api/today").path("needs").toString()).contains("interrupted");
+        assertThat(server.get("/api/v1/today").path("needs").toString()).contains("interrupted");
 
-        server.ask("POST", "/api/runs/" + id + "/restart", null);
-        JsonNode done =
-                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("FINISHED"));
+        server.ask("POST", "/api/v1/runs/" + id + "/restart", null);
+        JsonNode done = server.await(
+                "/api/v1/runs/" + id, r -> r.path("state").asString().equals("FINISHED"));
         assertThat(done.path("tally").toString())
                 .contains("\"read\":300000,\"delivered\":299700,\"added\":299700")
                 .contains("\"rejected\":300");
         assertThat(done.path("balances").asBoolean()).isTrue();
         assertThat(database.rows("warehouse", "SELECT COUNT(*) FROM quality_result WHERE run = " + id))
                 .containsExactly("299700");
-        assertThat(server.get("/api/runs/" + id + "/reasons")
+        assertThat(server.get("/api/v1/runs/" + id + "/reasons")
                         .get(0)
                         .path("count")
                         .asLong())
                 .isEqualTo(300);
-        assertThat(server.send("POST", "/api/runs/" + id + "/restart", null).statusCode())
+        assertThat(server.send("POST", "/api/v1/runs/" + id + "/restart", null).statusCode())
                 .isEqualTo(409);
     }
 
@@ -394,32 +401,32 @@ class ApplicationTest {
                  {"name":"article","column":1,"type":{"is":"text","length":10}},
                  {"name":"price","column":2,"type":{"is":"decimal","precision":8,"scale":2}}]}]}
                 """;
-        server.ask("POST", "/api/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
-        assertThat(server.ask("POST", "/api/jobs/prices/live", null)
+        server.ask("POST", "/api/v1/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
+        assertThat(server.ask("POST", "/api/v1/jobs/prices/live", null)
                         .path("version")
                         .asInt())
                 .isEqualTo(1);
         byte[] file = "twine;2.50\nsalt;x\nboots;41\n".getBytes(StandardCharsets.UTF_8);
-        long id = server.upload("/api/jobs/prices/runs", "prices.csv", file)
+        long id = server.upload("/api/v1/jobs/prices/runs", "prices.csv", file)
                 .path("id")
                 .asLong();
-        JsonNode halted =
-                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("HALTED"));
+        JsonNode halted = server.await(
+                "/api/v1/runs/" + id, r -> r.path("state").asString().equals("HALTED"));
         assertThat(halted.path("message").asString()).startsWith("Halted: a reject. Nothing was delivered");
         assertThat(halted.path("tally").path("read").asLong()).isZero();
-        assertThat(server.get("/api/runs/" + id + "/reasons")
+        assertThat(server.get("/api/v1/runs/" + id + "/reasons")
                         .get(0)
                         .path("count")
                         .asLong())
                 .isEqualTo(1);
         assertThat(postgres.rows("store", "SELECT * FROM price")).containsExactly("old|1.00");
         postgres.execute("store", "UPDATE price SET price = 2");
-        server.ask("POST", "/api/runs/" + id + "/restart", null);
-        JsonNode finished =
-                server.await("/api/runs/" + id, r -> r.path("state").asString().equals("FINISHED"));
+        server.ask("POST", "/api/v1/runs/" + id + "/restart", null);
+        JsonNode finished = server.await(
+                "/api/v1/runs/" + id, r -> r.path("state").asString().equals("FINISHED"));
         assertThat(finished.path("tally").toString())
                 .contains("\"read\":3,\"delivered\":2,\"added\":2", "\"rejected\":1", "\"removed\":1");
-        assertThat(server.get("/api/runs/" + id + "/reasons")
+        assertThat(server.get("/api/v1/runs/" + id + "/reasons")
                         .get(0)
                         .path("count")
                         .asLong())
@@ -431,7 +438,7 @@ class ApplicationTest {
     @Test
     @Order(8)
     void the_api_is_the_one_that_the_interface_was_built_for() throws Exception {
-        JsonNode served = server.get("/api/openapi.json");
+        JsonNode served = server.get("/api/v1/openapi.json");
         JsonNode built =
                 Definitions.mapper().readTree(Files.readString(Path.of("../web/openapi.json"), StandardCharsets.UTF_8));
         assertThat(served).isEqualTo(built);

@@ -95,7 +95,7 @@ class AttacksTest {
             CookieManager cookies = new CookieManager();
             HttpClient client = HttpClient.newBuilder().cookieHandler(cookies).build();
             client.send(
-                    HttpRequest.newBuilder(URI.create(base + "/api/facts")).build(),
+                    HttpRequest.newBuilder(URI.create(base + "/api/v1/facts")).build(),
                     HttpResponse.BodyHandlers.ofString());
             return new Stranger(client, cookies);
         }
@@ -126,7 +126,7 @@ class AttacksTest {
             ObjectNode body = Definitions.mapper().createObjectNode();
             return send(
                     "POST",
-                    "/api/session",
+                    "/api/v1/session",
                     body.put("name", name).put("password", password).toString());
         }
     }
@@ -137,7 +137,7 @@ class AttacksTest {
         List<Socket> slow = new ArrayList<>();
         for (int i = 0; i < 260; i++) {
             Socket socket = new Socket("127.0.0.1", URI.create(base).getPort());
-            String path = List.of("/api/session", "/api/jobs", "/", "/api/jobs/x/runs")
+            String path = List.of("/api/v1/session", "/api/v1/jobs", "/", "/api/v1/jobs/x/runs")
                     .get(i % 4);
             socket.getOutputStream()
                     .write(("POST " + path + " HTTP/1.1\r\nHost: here\r\nContent-Type: "
@@ -151,7 +151,7 @@ class AttacksTest {
         long until = System.nanoTime() + TimeUnit.SECONDS.toNanos(90);
         while (closed.get() < slow.size() && System.nanoTime() < until) {
             // A second person works on, and a third one comes.
-            assertThat(server.send("GET", "/api/jobs", null).statusCode()).isEqualTo(200);
+            assertThat(server.send("GET", "/api/v1/jobs", null).statusCode()).isEqualTo(200);
             assertThat(Stranger.come().signIn("admin", "for the test").statusCode())
                     .isEqualTo(200);
             closed.set(0);
@@ -187,7 +187,7 @@ class AttacksTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"/api/jobs/x/runs", "/api/session", "/", "/api/facts", "/index.html"})
+    @ValueSource(strings = {"/api/v1/jobs/x/runs", "/api/v1/session", "/", "/api/v1/facts", "/index.html"})
     void a_large_form_of_a_stranger_is_not_stored(String path) throws Exception {
         long before = temporaryFiles();
         Stranger stranger = Stranger.come();
@@ -221,7 +221,13 @@ class AttacksTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"GET, /api/jobs", "POST, /api/jobs", "DELETE, /api/connections/warehouse", "POST, /nowhere", "PUT, /"})
+    @CsvSource({
+        "GET, /api/v1/jobs",
+        "POST, /api/v1/jobs",
+        "DELETE, /api/v1/connections/warehouse",
+        "POST, /nowhere",
+        "PUT, /"
+    })
     void what_is_refused_begins_no_session(String method, String path) throws Exception {
         // From an address of its own, since of a flood from one address only the beginning is told.
         try (Socket socket =
@@ -241,9 +247,10 @@ class AttacksTest {
     @Test
     void a_sign_in_is_small_and_says_its_length() throws Exception {
         String large = "{\"name\":\"" + "x".repeat(5_000) + "\"}";
-        assertThat(Stranger.come().send("POST", "/api/session", large).statusCode())
+        assertThat(Stranger.come().send("POST", "/api/v1/session", large).statusCode())
                 .isEqualTo(413);
-        assertThat(asStranger("POST", "/api/session", "application/json", large).statusCode())
+        assertThat(asStranger("POST", "/api/v1/session", "application/json", large)
+                        .statusCode())
                 .isIn(403, 413);
     }
 
@@ -265,7 +272,7 @@ class AttacksTest {
                 .contains("sign-in failed by somebody from 127.0.0.1")
                 .contains("sign-in slowed down by somebody from 127.0.0.1")
                 .doesNotContain("guess ");
-        assertThat(server.send("GET", "/api/jobs", null, "somebody:guess").statusCode())
+        assertThat(server.send("GET", "/api/v1/jobs", null, "somebody:guess").statusCode())
                 .as("by the other way in, too")
                 .isEqualTo(429);
         assertThat(Stranger.come().signIn("admin", "for the test").statusCode())
@@ -304,21 +311,22 @@ class AttacksTest {
                 "{\"now\":\"for the test\",\"then\":\"clerk of the dairy\"}",
                 "{\"now\":\"for the test\"}",
                 "{}")) {
-            assertThat(one.send("PUT", "/api/account/password", refused).statusCode())
+            assertThat(one.send("PUT", "/api/v1/account/password", refused).statusCode())
                     .as(refused)
                     .isEqualTo(422);
         }
         String change = "{\"now\":\"for the test\",\"then\":\"slate rain under ladders\"}";
-        assertThat(one.send("PUT", "/api/account/password", change).statusCode())
+        assertThat(one.send("PUT", "/api/v1/account/password", change).statusCode())
                 .isEqualTo(204);
-        assertThat(one.send("GET", "/api/jobs", null).statusCode()).isEqualTo(200);
-        for (int i = 0; two.send("GET", "/api/jobs", null).statusCode() == 200; i++) {
+        assertThat(one.send("GET", "/api/v1/jobs", null).statusCode()).isEqualTo(200);
+        for (int i = 0; two.send("GET", "/api/v1/jobs", null).statusCode() == 200; i++) {
             assertThat(i).as("seconds until the other session ends").isLessThan(30);
             TimeUnit.SECONDS.sleep(1);
         }
-        assertThat(server.send("GET", "/api/jobs", null, "clerk:for the test").statusCode())
+        assertThat(server.send("GET", "/api/v1/jobs", null, "clerk:for the test")
+                        .statusCode())
                 .isEqualTo(401);
-        assertThat(server.send("GET", "/api/jobs", null, "clerk:slate rain under ladders")
+        assertThat(server.send("GET", "/api/v1/jobs", null, "clerk:slate rain under ladders")
                         .statusCode())
                 .isEqualTo(200);
         assertThat(log()).contains("password changed by clerk from 127.0.0.1").doesNotContain("slate rain");
@@ -364,14 +372,14 @@ class AttacksTest {
     void a_kept_secret_goes_to_no_other_address_and_in_no_other_way() throws Exception {
         server.ask(
                 "PUT",
-                "/api/connections/kept",
+                "/api/v1/connections/kept",
                 "{\"host\":\"127.0.0.1\",\"port\":" + database.port()
                         + ",\"database\":\"warehouse\",\"user\":\"root\",\"password\":\"the secret\",\"tls\":\"off\"}");
         String description =
                 "{\\\"openapi\\\":\\\"3.1.0\\\",\\\"info\\\":{\\\"title\\\":\\\"Books\\\"},\\\"paths\\\":{}}";
         server.ask(
                 "PUT",
-                "/api/connections/books",
+                "/api/v1/connections/books",
                 "{\"kind\":\"application\",\"base\":\"http://127.0.0.1:1/api\",\"authentication\":\"bearer\",\"port\":0,\"password\":\"the secret\",\"description\":\""
                         + description + "\"}");
         try (Listener listener = new Listener()) {
@@ -402,7 +410,7 @@ class AttacksTest {
             for (Map.Entry<String, List<String>> of : elsewhere.entrySet()) {
                 for (String body : of.getValue()) {
                     for (String way : List.of("POST /test", "PUT ")) {
-                        String path = "/api/connections/" + of.getKey() + way.substring(way.indexOf(' ') + 1);
+                        String path = "/api/v1/connections/" + of.getKey() + way.substring(way.indexOf(' ') + 1);
                         HttpResponse<String> answer = server.send(way.substring(0, way.indexOf(' ')), path, body);
                         assertThat(answer.body()).as("%s %s", path, body).contains("Type it again");
                     }
@@ -410,10 +418,10 @@ class AttacksTest {
             }
             assertThat(listener.heard.toString()).isEmpty();
         }
-        assertThat(server.send("GET", "/api/connections", null).body()).doesNotContain("the secret");
+        assertThat(server.send("GET", "/api/v1/connections", null).body()).doesNotContain("the secret");
         String same = "{\"host\":\"127.0.0.1\",\"port\":" + database.port()
                 + ",\"database\":\"other\",\"user\":\"root\",\"title\":\"Kept\",\"tls\":\"off\"}";
-        assertThat(server.send("PUT", "/api/connections/kept", same).statusCode())
+        assertThat(server.send("PUT", "/api/v1/connections/kept", same).statusCode())
                 .isEqualTo(200);
         assertThat(log()).doesNotContain("the secret");
     }
@@ -440,7 +448,7 @@ class AttacksTest {
         String key = folder.resolve("one/data/seal.key").toString();
         ObjectNode query = Definitions.mapper().createObjectNode();
         query.put("connection", "warehouse").put("statement", sql.replace("%s", key));
-        HttpResponse<String> answer = server.send("POST", "/api/code-lists/query", query.toString());
+        HttpResponse<String> answer = server.send("POST", "/api/v1/code-lists/query", query.toString());
         assertThat(answer.statusCode()).as(answer.body()).isIn(422, 502);
         assertThat(database.rows("warehouse", "SELECT line FROM stolen")).containsExactly("one");
         assertThat(Path.of("/tmp/stolen")).doesNotExist();
@@ -448,15 +456,15 @@ class AttacksTest {
 
     private static JsonNode jobWith(String name, String sql) throws Exception {
         jobs.adds(name, "");
-        JsonNode job = server.get("/api/jobs/" + name);
+        JsonNode job = server.get("/api/v1/jobs/" + name);
         ObjectNode draft = job.path("job").deepCopy().asObject();
         draft.set("statements", Definitions.mapper().readTree("[{\"connection\":\"warehouse\",\"when\":\"before\"}]"));
         draft.path("statements").path(0).asObject().put("sql", sql).put("writtenBy", "somebody else");
         ObjectNode body = Definitions.mapper().createObjectNode();
         body.put("revision", job.path("revision").asInt()).set("job", draft);
         body.set("layout", job.path("layout"));
-        server.ask("PUT", "/api/jobs/" + name + "/draft", body.toString());
-        return server.get("/api/jobs/" + name);
+        server.ask("PUT", "/api/v1/jobs/" + name + "/draft", body.toString());
+        return server.get("/api/v1/jobs/" + name);
     }
 
     @ParameterizedTest
@@ -474,9 +482,10 @@ class AttacksTest {
         assertThat(job.path("job").path("statements").path(0).path("writtenBy").asString())
                 .as("who wrote it, whatever the definition says")
                 .isEqualTo("admin");
-        HttpResponse<String> live = server.send("POST", "/api/jobs/" + name + "/live", null);
+        HttpResponse<String> live = server.send("POST", "/api/v1/jobs/" + name + "/live", null);
         assertThat(live.body()).contains(says);
-        assertThat(server.get("/api/jobs/" + name).path("liveVersion").asInt()).isEqualTo(1);
+        assertThat(server.get("/api/v1/jobs/" + name).path("liveVersion").asInt())
+                .isEqualTo(1);
     }
 
     /** A seat of its own, because the setting is read at the start. */
@@ -487,12 +496,12 @@ class AttacksTest {
             strict.start();
             SmallJobs there = new SmallJobs(strict, database, "strict");
             HttpResponse<String> asked = strict.send(
-                    "POST", "/api/code-lists/query", "{\"connection\":\"strict\",\"statement\":\"SELECT 1\"}");
+                    "POST", "/api/v1/code-lists/query", "{\"connection\":\"strict\",\"statement\":\"SELECT 1\"}");
             assertThat(asked.body()).contains("switched off");
             there.adds("plain", "");
             assertThat(strict.send(
                                     "POST",
-                                    "/api/jobs/plain/query",
+                                    "/api/v1/jobs/plain/query",
                                     "{\"connection\":\"strict\",\"statement\":\"SELECT 1\"}")
                             .statusCode())
                     .isGreaterThanOrEqualTo(400);
@@ -519,7 +528,7 @@ class AttacksTest {
                 .put("authentication", "none")
                 .put("port", 0)
                 .put("description", bomb);
-        assertThat(server.send("POST", "/api/connections/bomb/test", body.toString())
+        assertThat(server.send("POST", "/api/v1/connections/bomb/test", body.toString())
                         .body())
                 .contains("more than 500000 places");
     }
@@ -535,13 +544,13 @@ class AttacksTest {
                          {"name":"line","fields":[{"name":"v","column":1,"type":{"is":"text","length":100},
                           "checks":[{"rule":"pattern","pattern":"(.*?a){20}z"}]}]}]}
                         """);
-        server.ask("POST", "/api/layouts", "{\"revision\":0,\"layout\":" + layout + "}");
+        server.ask("POST", "/api/v1/layouts", "{\"revision\":0,\"layout\":" + layout + "}");
         byte[] sample = ("a".repeat(60) + "\n").repeat(3_000).getBytes(StandardCharsets.US_ASCII);
-        assertThat(server.form("PUT", "/api/layouts/costly/sample", "costly.csv", sample)
+        assertThat(server.form("PUT", "/api/v1/layouts/costly/sample", "costly.csv", sample)
                         .statusCode())
                 .isLessThan(300);
         long begun = System.nanoTime();
-        HttpResponse<String> bench = server.send("POST", "/api/layouts/costly/bench", layout.toString());
+        HttpResponse<String> bench = server.send("POST", "/api/v1/layouts/costly/bench", layout.toString());
         assertThat(bench.statusCode()).as(bench.body()).isEqualTo(200);
         JsonNode summary =
                 Definitions.mapper().readTree(bench.body()).path("preview").path("summary");
@@ -573,7 +582,7 @@ class AttacksTest {
                 .collect(Collectors.joining("\n", "<herd>\n", "\n</herd>\n"));
         long run = jobs.give("herds", "herds.xml", file.getBytes(StandardCharsets.UTF_8));
         jobs.await(run, "FINISHED");
-        byte[] rejects = server.bytes("/api/runs/" + run + "/rejects.csv");
+        byte[] rejects = server.bytes("/api/v1/runs/" + run + "/rejects.csv");
         assertThat(DocumentBuilderFactory.newInstance()
                         .newDocumentBuilder()
                         .parse(new java.io.ByteArrayInputStream(rejects))
@@ -592,14 +601,14 @@ class AttacksTest {
                 .collect(Collectors.joining(","));
         server.ask(
                 "POST",
-                "/api/code-lists",
+                "/api/v1/code-lists",
                 "{\"basedOn\":0,\"list\":{\"name\":\"formulas\",\"columns\":[\"code\",\"name\"],\"entries\":[" + entries
                         + "]}}");
-        byte[] exported = server.bytes("/api/code-lists/formulas/export");
+        byte[] exported = server.bytes("/api/v1/code-lists/formulas/export");
         String text = new String(exported, StandardCharsets.UTF_8);
         assertThat(text.lines().map(l -> l.replaceAll("^\"|\"$", "")))
                 .noneMatch(l -> l.matches("[=@].*") || l.matches("[+-].*") && !l.matches("[+-][0-9.]+;x"));
-        HttpResponse<String> answer = server.form("POST", "/api/code-lists/read", "formulas.csv", exported);
+        HttpResponse<String> answer = server.form("POST", "/api/v1/code-lists/read", "formulas.csv", exported);
         assertThat(answer.statusCode()).as("%s: %s", text, answer.body()).isEqualTo(200);
         JsonNode read = Definitions.mapper().readTree(answer.body());
         assertThat(read.path("entries")
@@ -613,8 +622,8 @@ class AttacksTest {
     void a_file_name_of_many_bytes_is_shortened(int faces) throws Exception {
         String job = "faces-" + faces;
         jobs.adds(job, "");
-        HttpResponse<String> answer =
-                server.form("POST", "/api/jobs/" + job + "/runs", "😀".repeat(faces) + ".csv", SmallJobs.lines(0, 2));
+        HttpResponse<String> answer = server.form(
+                "POST", "/api/v1/jobs/" + job + "/runs", "😀".repeat(faces) + ".csv", SmallJobs.lines(0, 2));
         assertThat(answer.statusCode()).as(answer.body()).isLessThan(300);
         JsonNode run = Definitions.mapper().readTree(answer.body());
         assertThat(jobs.await(run.path("id").asLong(), "FINISHED")
@@ -645,7 +654,7 @@ class AttacksTest {
         }
         spoilt.addAll(List.of("{", "[", "\"", "{\"revision\":9999999999999999999}", "nul", "{\"job\":{\"a\":\u0000}}"));
         for (String body : spoilt) {
-            HttpResponse<String> answer = server.send("POST", "/api/jobs", body);
+            HttpResponse<String> answer = server.send("POST", "/api/v1/jobs", body);
             assertThat(answer.statusCode()).as(body).isLessThan(500);
             assertThat(answer.body())
                     .as(body)
@@ -664,7 +673,7 @@ class AttacksTest {
             Socket socket = new Socket("127.0.0.1", URI.create(base).getPort());
             socket.getOutputStream()
                     .write(
-                            ("POST /api/jobs HTTP/1.1\r\nHost: here\r\nContent-Type: application/json\r\nAuthorization: Basic "
+                            ("POST /api/v1/jobs HTTP/1.1\r\nHost: here\r\nContent-Type: application/json\r\nAuthorization: Basic "
                                             + admin + "\r\nContent-Length: 900\r\n\r\n{")
                                     .getBytes(StandardCharsets.US_ASCII));
             slow.add(socket);

@@ -46,7 +46,7 @@ class EncryptedDatabaseTest {
                     "GRANT ALL ON ninepin.* TO secure@localhost");
             try (ServerProcess server = application(database, "good", "verified", own)) {
                 server.start();
-                assertThat(server.get("/api/jobs")).isEmpty();
+                assertThat(server.get("/api/v1/jobs")).isEmpty();
             }
             for (String[] wrong : new String[][] {{"clear", "off"}, {"untrusted", "verified"}}) {
                 try (ServerProcess server = application(database, wrong[0], wrong[1], other)) {

@@ -104,7 +104,7 @@ class EveryAnswerTest {
 
     @Test
     void every_endpoint_answers_exactly_as_is_written_down() throws Exception {
-        description = server.get("/api/openapi.json");
+        description = server.get("/api/v1/openapi.json");
         described = new DescribedAnswers(description);
         general();
         connections();
@@ -119,48 +119,48 @@ class EveryAnswerTest {
     }
 
     private void general() throws Exception {
-        get("/api/facts");
-        get("/api/session");
-        get("/api/cron", "?text=0%206%20*%20*%20MON-FRI");
-        get("/api/cron", "?text=every%20day");
-        get("/api/formulas/functions");
-        get("/api/formulas/wordings");
-        get("/api/today");
-        get("/api/roots");
-        get("/api/roots/{root}/entries", Map.of("root", "partners"), "?folder=in");
-        get("/api/roots/{root}/entries", Map.of("root", "elsewhere"), "?folder=in");
-        get("/api/roots/{root}/entries", Map.of("root", "partners"), "?folder=..");
-        get("/api/roots/{root}/start", Map.of("root", "partners"), "?file=in/some.csv");
-        get("/api/roots/{root}/start", Map.of("root", "partners"), "?file=in/none.csv");
-        ask("PUT", "/api/account/password", Map.of(), "", "{\"now\":\"wrong\",\"then\":\"a longer one by far\"}");
-        ask("PUT", "/api/account/password", Map.of(), "", "{\"now\":\"for the test\",\"then\":\"short\"}");
+        get("/api/v1/facts");
+        get("/api/v1/session");
+        get("/api/v1/cron", "?text=0%206%20*%20*%20MON-FRI");
+        get("/api/v1/cron", "?text=every%20day");
+        get("/api/v1/formulas/functions");
+        get("/api/v1/formulas/wordings");
+        get("/api/v1/today");
+        get("/api/v1/roots");
+        get("/api/v1/roots/{root}/entries", Map.of("root", "partners"), "?folder=in");
+        get("/api/v1/roots/{root}/entries", Map.of("root", "elsewhere"), "?folder=in");
+        get("/api/v1/roots/{root}/entries", Map.of("root", "partners"), "?folder=..");
+        get("/api/v1/roots/{root}/start", Map.of("root", "partners"), "?file=in/some.csv");
+        get("/api/v1/roots/{root}/start", Map.of("root", "partners"), "?file=in/none.csv");
+        ask("PUT", "/api/v1/account/password", Map.of(), "", "{\"now\":\"wrong\",\"then\":\"a longer one by far\"}");
+        ask("PUT", "/api/v1/account/password", Map.of(), "", "{\"now\":\"for the test\",\"then\":\"short\"}");
     }
 
     private void connections() throws Exception {
         String there = connection("warehouse", "root");
-        ask("POST", "/api/connections/{name}/test", name("warehouse"), "", there);
-        ask("POST", "/api/connections/{name}/test", name("warehouse"), "", connection("nothing", "root"));
-        ask("PUT", "/api/connections/{name}", name("warehouse"), "", there);
-        ask("PUT", "/api/connections/{name}", name("spare"), "", there);
-        ask("PUT", "/api/connections/{name}", name("No Name"), "", there);
-        get("/api/connections");
-        get("/api/connections/{name}/uses", name("warehouse"), "");
-        get("/api/connections/{name}/tables", name("warehouse"), "");
-        get("/api/connections/{name}/tables", name("none"), "");
+        ask("POST", "/api/v1/connections/{name}/test", name("warehouse"), "", there);
+        ask("POST", "/api/v1/connections/{name}/test", name("warehouse"), "", connection("nothing", "root"));
+        ask("PUT", "/api/v1/connections/{name}", name("warehouse"), "", there);
+        ask("PUT", "/api/v1/connections/{name}", name("spare"), "", there);
+        ask("PUT", "/api/v1/connections/{name}", name("No Name"), "", there);
+        get("/api/v1/connections");
+        get("/api/v1/connections/{name}/uses", name("warehouse"), "");
+        get("/api/v1/connections/{name}/tables", name("warehouse"), "");
+        get("/api/v1/connections/{name}/tables", name("none"), "");
         Map<String, String> table = Map.of("name", "warehouse", "table", "quality_result");
-        get("/api/connections/{name}/tables/{table}", table, "");
-        get("/api/connections/{name}/tables/{table}", Map.of("name", "warehouse", "table", "none"), "");
-        get("/api/connections/{name}/tables/{table}/rows", table, "?most=5");
-        get("/api/connections/{name}/operations", name("warehouse"), "");
-        get("/api/connections/{name}/operation", name("warehouse"), "?method=POST&path=/x");
+        get("/api/v1/connections/{name}/tables/{table}", table, "");
+        get("/api/v1/connections/{name}/tables/{table}", Map.of("name", "warehouse", "table", "none"), "");
+        get("/api/v1/connections/{name}/tables/{table}/rows", table, "?most=5");
+        get("/api/v1/connections/{name}/operations", name("warehouse"), "");
+        get("/api/v1/connections/{name}/operation", name("warehouse"), "?method=POST&path=/x");
         ask(
                 "POST",
-                "/api/target",
+                "/api/v1/target",
                 Map.of(),
                 "",
                 "{\"connection\":\"warehouse\",\"table\":\"quality_result\",\"mode\":\"add\"}");
-        ask("DELETE", "/api/connections/{name}", name("spare"), "", null);
-        ask("DELETE", "/api/connections/{name}", name("spare"), "", null);
+        ask("DELETE", "/api/v1/connections/{name}", name("spare"), "", null);
+        ask("DELETE", "/api/v1/connections/{name}", name("spare"), "", null);
     }
 
     private static String connection(String to, String user) {
@@ -173,43 +173,53 @@ class EveryAnswerTest {
                 "{\"name\":\"tests\",\"columns\":[\"code\",\"text\"],\"entries\":[{\"values\":[\"FAT\",\"fat\"]}]}";
         String more =
                 "{\"name\":\"tests\",\"columns\":[\"code\",\"text\"],\"entries\":[{\"values\":[\"FAT\",\"fat in per cent\"]}]}";
-        ask("POST", "/api/code-lists", Map.of(), "", "{\"basedOn\":0,\"note\":\"\",\"list\":" + list + "}");
-        ask("POST", "/api/code-lists", Map.of(), "", "{\"basedOn\":0,\"note\":\"\",\"list\":" + list + "}");
-        get("/api/code-lists");
-        get("/api/code-lists/{name}", name("tests"), "");
-        get("/api/code-lists/{name}", name("none"), "");
+        ask("POST", "/api/v1/code-lists", Map.of(), "", "{\"basedOn\":0,\"note\":\"\",\"list\":" + list + "}");
+        ask("POST", "/api/v1/code-lists", Map.of(), "", "{\"basedOn\":0,\"note\":\"\",\"list\":" + list + "}");
+        get("/api/v1/code-lists");
+        get("/api/v1/code-lists/{name}", name("tests"), "");
+        get("/api/v1/code-lists/{name}", name("none"), "");
         ask(
                 "POST",
-                "/api/code-lists/{name}/difference",
+                "/api/v1/code-lists/{name}/difference",
                 name("tests"),
                 "",
                 "{\"basedOn\":1,\"note\":\"\",\"list\":" + more + "}");
         ask(
                 "PUT",
-                "/api/code-lists/{name}",
+                "/api/v1/code-lists/{name}",
                 name("tests"),
                 "",
                 "{\"basedOn\":1,\"note\":\"said in full\",\"list\":" + more + "}");
-        ask("PUT", "/api/code-lists/{name}", name("tests"), "", "{\"basedOn\":1,\"note\":\"\",\"list\":" + list + "}");
+        ask(
+                "PUT",
+                "/api/v1/code-lists/{name}",
+                name("tests"),
+                "",
+                "{\"basedOn\":1,\"note\":\"\",\"list\":" + list + "}");
         ask(
                 "POST",
-                "/api/code-lists/{name}/entries",
+                "/api/v1/code-lists/{name}/entries",
                 name("tests"),
                 "",
                 "{\"entries\":[[\"PRO\",\"protein\"]],\"note\":\"one more\"}");
-        get("/api/code-lists/{name}/changes", name("tests"), "?version=3");
-        get("/api/code-lists/{name}/versions", name("tests"), "");
-        get("/api/code-lists/{name}/export", name("tests"), "");
-        form("POST", "/api/code-lists/read", Map.of(), "", "code;text\r\nFAT;fat\r\n".getBytes(StandardCharsets.UTF_8));
+        get("/api/v1/code-lists/{name}/changes", name("tests"), "?version=3");
+        get("/api/v1/code-lists/{name}/versions", name("tests"), "");
+        get("/api/v1/code-lists/{name}/export", name("tests"), "");
+        form(
+                "POST",
+                "/api/v1/code-lists/read",
+                Map.of(),
+                "",
+                "code;text\r\nFAT;fat\r\n".getBytes(StandardCharsets.UTF_8));
         ask(
                 "POST",
-                "/api/code-lists/query",
+                "/api/v1/code-lists/query",
                 Map.of(),
                 "",
                 "{\"connection\":\"warehouse\",\"statement\":\"SELECT 'FAT' AS code, 'fat' AS text\"}");
         ask(
                 "POST",
-                "/api/code-lists/query",
+                "/api/v1/code-lists/query",
                 Map.of(),
                 "",
                 "{\"connection\":\"warehouse\",\"statement\":\"DELETE FROM quality_result\"}");
@@ -218,193 +228,200 @@ class EveryAnswerTest {
     private void layouts() throws Exception {
         String of = "{\"revision\":0,\"layout\":" + layout + "}";
         String name = layout.path("name").asString();
-        ask("POST", "/api/layouts", Map.of(), "", of);
-        ask("POST", "/api/layouts", Map.of(), "", of);
-        get("/api/layouts");
-        get("/api/layouts/{name}", name(name), "");
-        get("/api/layouts/{name}", name("none"), "");
-        form("PUT", "/api/layouts/{name}/sample", name(name), "", file(1, 3));
-        ask("POST", "/api/layouts/{name}/bench", name(name), "", layout.toString());
+        ask("POST", "/api/v1/layouts", Map.of(), "", of);
+        ask("POST", "/api/v1/layouts", Map.of(), "", of);
+        get("/api/v1/layouts");
+        get("/api/v1/layouts/{name}", name(name), "");
+        get("/api/v1/layouts/{name}", name("none"), "");
+        form("PUT", "/api/v1/layouts/{name}/sample", name(name), "", file(1, 3));
+        ask("POST", "/api/v1/layouts/{name}/bench", name(name), "", layout.toString());
         String titled = layout.toString().replace("\"title\":\"Test\"", "\"title\":\"Results\"");
-        ask("POST", "/api/layouts/{name}/difference", name(name), "", "{\"revision\":1,\"layout\":" + titled + "}");
-        ask("PUT", "/api/layouts/{name}/draft", name(name), "", "{\"revision\":1,\"layout\":" + titled + "}");
-        ask("PUT", "/api/layouts/{name}/draft", name(name), "", "{\"revision\":1,\"layout\":" + layout + "}");
-        ask("POST", "/api/layouts/{name}/impact", name(name), "", titled);
+        ask("POST", "/api/v1/layouts/{name}/difference", name(name), "", "{\"revision\":1,\"layout\":" + titled + "}");
+        ask("PUT", "/api/v1/layouts/{name}/draft", name(name), "", "{\"revision\":1,\"layout\":" + titled + "}");
+        ask("PUT", "/api/v1/layouts/{name}/draft", name(name), "", "{\"revision\":1,\"layout\":" + layout + "}");
+        ask("POST", "/api/v1/layouts/{name}/impact", name(name), "", titled);
         ask(
                 "POST",
-                "/api/layouts/{name}/versions",
+                "/api/v1/layouts/{name}/versions",
                 name(name),
                 "",
                 "{\"basedOn\":1,\"jobs\":[],\"note\":\"the second\",\"layout\":" + titled + "}");
         ask(
                 "POST",
-                "/api/layouts/{name}/versions",
+                "/api/v1/layouts/{name}/versions",
                 name(name),
                 "",
                 "{\"basedOn\":1,\"jobs\":[],\"note\":\"\",\"layout\":" + layout + "}");
-        get("/api/layouts/{name}/versions", name(name), "");
-        get("/api/layouts/{name}/changes", name(name), "?from=1&to=2");
-        get("/api/layouts/{name}/definition", name(name), "");
-        get("/api/layouts/{name}/elements", name(name), "");
-        get("/api/layouts/{name}/made-up", name(name), "");
-        get("/api/layouts/{name}/xsd", name(name), "");
-        form("POST", "/api/layouts/proposal", Map.of(), "?name=proposed", file(1, 9));
+        get("/api/v1/layouts/{name}/versions", name(name), "");
+        get("/api/v1/layouts/{name}/changes", name(name), "?from=1&to=2");
+        get("/api/v1/layouts/{name}/definition", name(name), "");
+        get("/api/v1/layouts/{name}/elements", name(name), "");
+        get("/api/v1/layouts/{name}/made-up", name(name), "");
+        get("/api/v1/layouts/{name}/xsd", name(name), "");
+        form("POST", "/api/v1/layouts/proposal", Map.of(), "?name=proposed", file(1, 9));
         form(
                 "POST",
-                "/api/layouts/import",
+                "/api/v1/layouts/import",
                 Map.of(),
                 "?name=titles&from=header",
                 "Slip;Farm\r\n".getBytes(StandardCharsets.UTF_8));
         form(
                 "POST",
-                "/api/layouts/import",
+                "/api/v1/layouts/import",
                 Map.of(),
                 "?name=titles&from=nothing",
                 "Slip;Farm\r\n".getBytes(StandardCharsets.UTF_8));
-        ask("POST", "/api/roots/{root}/sample", Map.of("root", "partners"), "?file=in/some.csv&layout=" + name, null);
+        ask(
+                "POST",
+                "/api/v1/roots/{root}/sample",
+                Map.of("root", "partners"),
+                "?file=in/some.csv&layout=" + name,
+                null);
     }
 
     private void jobs() throws Exception {
         String name = job.path("name").asString();
         String sheet = "\"job\":" + job + ",\"layout\":" + layout;
-        ask("POST", "/api/jobs", Map.of(), "", "{\"revision\":0," + sheet + "}");
-        ask("POST", "/api/jobs", Map.of(), "", "{\"revision\":0," + sheet + "}");
-        get("/api/jobs");
-        get("/api/jobs/{name}", name(name), "");
-        get("/api/jobs/{name}", name("none"), "");
-        ask("POST", "/api/jobs/{name}/rehearsal", name(name), "", null);
-        form("PUT", "/api/jobs/{name}/sample", name(name), "", file(1, 9));
-        ask("POST", "/api/jobs/{name}/bench", name(name), "?count=2", "{" + sheet + "}");
-        ask("POST", "/api/jobs/{name}/check", name(name), "", null);
-        ask("POST", "/api/jobs/{name}/rehearsal", name(name), "", null);
+        ask("POST", "/api/v1/jobs", Map.of(), "", "{\"revision\":0," + sheet + "}");
+        ask("POST", "/api/v1/jobs", Map.of(), "", "{\"revision\":0," + sheet + "}");
+        get("/api/v1/jobs");
+        get("/api/v1/jobs/{name}", name(name), "");
+        get("/api/v1/jobs/{name}", name("none"), "");
+        ask("POST", "/api/v1/jobs/{name}/rehearsal", name(name), "", null);
+        form("PUT", "/api/v1/jobs/{name}/sample", name(name), "", file(1, 9));
+        ask("POST", "/api/v1/jobs/{name}/bench", name(name), "?count=2", "{" + sheet + "}");
+        ask("POST", "/api/v1/jobs/{name}/check", name(name), "", null);
+        ask("POST", "/api/v1/jobs/{name}/rehearsal", name(name), "", null);
         ask(
                 "POST",
-                "/api/jobs/{name}/difference",
+                "/api/v1/jobs/{name}/difference",
                 name(name),
                 "",
                 "{\"revision\":1," + sheet.replace("\"mode\":\"add\"", "\"mode\":\"replace\"") + "}");
-        ask("PUT", "/api/jobs/{name}/draft", name(name), "", "{\"revision\":1," + sheet + "}");
-        ask("PUT", "/api/jobs/{name}/draft", name(name), "", "{\"revision\":1," + sheet + "}");
-        ask("POST", "/api/jobs/{name}/files", name(name), "", "{" + sheet + ",\"delivery\":0}");
+        ask("PUT", "/api/v1/jobs/{name}/draft", name(name), "", "{\"revision\":1," + sheet + "}");
+        ask("PUT", "/api/v1/jobs/{name}/draft", name(name), "", "{\"revision\":1," + sheet + "}");
+        ask("POST", "/api/v1/jobs/{name}/files", name(name), "", "{" + sheet + ",\"delivery\":0}");
         ask(
                 "POST",
-                "/api/jobs/{name}/proposal",
+                "/api/v1/jobs/{name}/proposal",
                 name(name),
                 "",
                 "{" + sheet + ",\"delivery\":0,\"record\":1,\"conditions\":[]}");
         ask(
                 "POST",
-                "/api/jobs/{name}/rules",
+                "/api/v1/jobs/{name}/rules",
                 name(name),
                 "",
                 "{" + sheet + ",\"delivery\":0,\"record\":1,\"conditions\":[]}");
         ask(
                 "POST",
-                "/api/jobs/{name}/wording",
+                "/api/v1/jobs/{name}/wording",
                 name(name),
                 "",
                 "{" + sheet + ",\"delivery\":0,\"record\":1,\"text\":\"Sample\"}");
-        ask("POST", "/api/jobs/{name}/table", name(name), "", "{" + sheet + ",\"delivery\":0,\"make\":false}");
-        ask("POST", "/api/jobs/{name}/query", name(name), "", "{" + sheet + ",\"keepLayout\":true}");
-        ask("POST", "/api/jobs/{job}/proofs", Map.of("job", name), "?name=eight", null);
-        get("/api/jobs/{job}/proofs", Map.of("job", name), "");
-        ask("POST", "/api/jobs/{job}/proofs/{name}/accept", Map.of("job", name, "name", "eight"), "", null);
-        download("/api/jobs/{job}/proofs/archive", Map.of("job", name));
-        get("/api/jobs/{name}/changes", name(name), "");
-        ask("POST", "/api/jobs/{name}/live", name(name), "", null);
-        ask("POST", "/api/jobs/{name}/live", name("none"), "", null);
-        get("/api/jobs/{name}/versions", name(name), "");
-        get("/api/jobs/{name}/dependents", name(name), "");
-        ask("PUT", "/api/jobs/{name}/schedule", name(name), "?on=true", null);
-        ask("POST", "/api/jobs/{name}/ask", name(name), "", "{}");
+        ask("POST", "/api/v1/jobs/{name}/table", name(name), "", "{" + sheet + ",\"delivery\":0,\"make\":false}");
+        ask("POST", "/api/v1/jobs/{name}/query", name(name), "", "{" + sheet + ",\"keepLayout\":true}");
+        ask("POST", "/api/v1/jobs/{job}/proofs", Map.of("job", name), "?name=eight", null);
+        get("/api/v1/jobs/{job}/proofs", Map.of("job", name), "");
+        ask("POST", "/api/v1/jobs/{job}/proofs/{name}/accept", Map.of("job", name, "name", "eight"), "", null);
+        download("/api/v1/jobs/{job}/proofs/archive", Map.of("job", name));
+        get("/api/v1/jobs/{name}/changes", name(name), "");
+        ask("POST", "/api/v1/jobs/{name}/live", name(name), "", null);
+        ask("POST", "/api/v1/jobs/{name}/live", name("none"), "", null);
+        get("/api/v1/jobs/{name}/versions", name(name), "");
+        get("/api/v1/jobs/{name}/dependents", name(name), "");
+        ask("PUT", "/api/v1/jobs/{name}/schedule", name(name), "?on=true", null);
+        ask("POST", "/api/v1/jobs/{name}/ask", name(name), "", "{}");
     }
 
     private void runs() throws Exception {
         String name = job.path("name").asString();
-        form("POST", "/api/jobs/{name}/runs", name("none"), "", file(1, 3));
-        assertThat(server.upload("/api/jobs/" + name + "/runs", "q.csv", file(1, 21))
+        form("POST", "/api/v1/jobs/{name}/runs", name("none"), "", file(1, 3));
+        assertThat(server.upload("/api/v1/jobs/" + name + "/runs", "q.csv", file(1, 21))
                         .path("id")
                         .asLong())
                 .isEqualTo(1);
-        asked.add("POST /api/jobs/{name}/runs");
-        server.await("/api/runs/1", r -> r.path("state").asString().equals("FINISHED"));
-        get("/api/runs", "?most=5");
-        get("/api/runs", "?state=NONE");
+        asked.add("POST /api/v1/jobs/{name}/runs");
+        server.await("/api/v1/runs/1", r -> r.path("state").asString().equals("FINISHED"));
+        get("/api/v1/runs", "?most=5");
+        get("/api/v1/runs", "?state=NONE");
         for (String part : PARTS_OF_A_RUN) {
-            get("/api/runs/{id}" + part, Map.of("id", "1"), "");
-            get("/api/runs/{id}" + part, Map.of("id", "99"), "");
+            get("/api/v1/runs/{id}" + part, Map.of("id", "1"), "");
+            get("/api/v1/runs/{id}" + part, Map.of("id", "99"), "");
         }
-        asked.add("GET /api/runs/{id}/report.html");
-        assertThat(new String(server.bytes("/api/runs/1/report.html"), StandardCharsets.UTF_8))
+        asked.add("GET /api/v1/runs/{id}/report.html");
+        assertThat(new String(server.bytes("/api/v1/runs/1/report.html"), StandardCharsets.UTF_8))
                 .contains("It balances", "<td class=\"n\">18<td class=\"n\">2");
         // A stream: of a run that is over it says so, and ends.
-        asked.add("GET /api/runs/{id}/events");
-        assertThat(new String(server.bytes("/api/runs/1/events"), StandardCharsets.UTF_8))
+        asked.add("GET /api/v1/runs/{id}/events");
+        assertThat(new String(server.bytes("/api/v1/runs/1/events"), StandardCharsets.UTF_8))
                 .contains("\"state\":\"FINISHED\"");
-        get("/api/runs/{id}/written/{leg}/{number}", Map.of("id", "1", "leg", "0", "number", "1"), "");
-        get("/api/runs/{id}/follow", Map.of("id", "1"), "?line=2");
+        get("/api/v1/runs/{id}/written/{leg}/{number}", Map.of("id", "1", "leg", "0", "number", "1"), "");
+        get("/api/v1/runs/{id}/follow", Map.of("id", "1"), "?line=2");
         ask(
                 "POST",
-                "/api/follow",
+                "/api/v1/follow",
                 Map.of(),
                 "",
                 "{\"connection\":\"warehouse\",\"table\":\"quality_result\",\"key\":{\"sample\":\"S2\",\"test\":\"FAT\"}}");
-        ask("POST", "/api/runs/{id}/sample", Map.of("id", "1"), "", null);
-        ask("POST", "/api/runs/{id}/stop", Map.of("id", "1"), "", null);
-        ask("POST", "/api/runs/{id}/restart", Map.of("id", "1"), "", null);
-        get("/api/raw/{owner}/{id}", Map.of("owner", "run", "id", "1"), "?line=2&count=1");
-        get("/api/raw/{owner}/{id}/find", Map.of("owner", "run", "id", "1"), "?text=S20");
-        get("/api/reasons", "?days=1");
+        ask("POST", "/api/v1/runs/{id}/sample", Map.of("id", "1"), "", null);
+        ask("POST", "/api/v1/runs/{id}/stop", Map.of("id", "1"), "", null);
+        ask("POST", "/api/v1/runs/{id}/restart", Map.of("id", "1"), "", null);
+        get("/api/v1/raw/{owner}/{id}", Map.of("owner", "run", "id", "1"), "?line=2&count=1");
+        get("/api/v1/raw/{owner}/{id}/find", Map.of("owner", "run", "id", "1"), "?text=S20");
+        get("/api/v1/reasons", "?days=1");
     }
 
     private void rejects() throws Exception {
         Map<String, String> one = Map.of("run", "1", "leg", "0", "record", "7");
-        get("/api/rejects", "?run=1");
-        get("/api/rejects/reasons", "?run=1");
-        get("/api/rejects/{run}/file", Map.of("run", "1"), "");
-        get("/api/rejects/{run}/{leg}/{record}", one, "");
-        get("/api/rejects/{run}/{leg}/{record}", Map.of("run", "1", "leg", "0", "record", "1"), "");
+        get("/api/v1/rejects", "?run=1");
+        get("/api/v1/rejects/reasons", "?run=1");
+        get("/api/v1/rejects/{run}/file", Map.of("run", "1"), "");
+        get("/api/v1/rejects/{run}/{leg}/{record}", one, "");
+        get("/api/v1/rejects/{run}/{leg}/{record}", Map.of("run", "1", "leg", "0", "record", "1"), "");
         String texts = "{\"texts\":{\"7\":\"S7;7;FAT;3,07;03.01.2020;ok\"}}";
-        ask("POST", "/api/rejects/{run}/{leg}/{record}/check", one, "", texts);
-        ask("PUT", "/api/rejects/{run}/{leg}/{record}", one, "", texts);
+        ask("POST", "/api/v1/rejects/{run}/{leg}/{record}/check", one, "", texts);
+        ask("PUT", "/api/v1/rejects/{run}/{leg}/{record}", one, "", texts);
         ask(
                 "POST",
-                "/api/rejects/change",
+                "/api/v1/rejects/change",
                 Map.of(),
                 "",
                 "{\"apply\":false,\"keys\":[{\"run\":1,\"leg\":0,\"record\":14}],"
                         + "\"wanted\":{\"field\":\"Farm\",\"find\":\"x\",\"replace\":\"7\"}}");
         ask(
                 "POST",
-                "/api/rejects/aside",
+                "/api/v1/rejects/aside",
                 Map.of(),
                 "",
                 "{\"keys\":[{\"run\":1,\"leg\":0,\"record\":14}],\"reason\":\"sent by mistake\"}");
-        assertThat(server.ask("POST", "/api/rejects/resubmit", "{\"keys\":[{\"run\":1,\"leg\":0,\"record\":7}]}")
+        assertThat(server.ask("POST", "/api/v1/rejects/resubmit", "{\"keys\":[{\"run\":1,\"leg\":0,\"record\":7}]}")
                         .path("runs")
                         .get(0)
                         .asLong())
                 .isEqualTo(2);
-        asked.add("POST /api/rejects/resubmit");
-        server.await("/api/runs/2", r -> r.path("state").asString().equals("FINISHED"));
-        get("/api/runs/{id}", Map.of("id", "2"), "");
+        asked.add("POST /api/v1/rejects/resubmit");
+        server.await("/api/v1/runs/2", r -> r.path("state").asString().equals("FINISHED"));
+        get("/api/v1/runs/{id}", Map.of("id", "2"), "");
         form(
                 "POST",
-                "/api/rejects/{run}/file",
+                "/api/v1/rejects/{run}/file",
                 Map.of("run", "1"),
                 "",
                 "S14;7;FAT;3,14;03.01.2020;ok\r\n".getBytes(StandardCharsets.UTF_8));
-        assertThat(server.ask("POST", "/api/runs/2/take-back", null).path("id").asLong())
+        assertThat(server.ask("POST", "/api/v1/runs/2/take-back", null)
+                        .path("id")
+                        .asLong())
                 .isEqualTo(3);
-        asked.add("POST /api/runs/{id}/take-back");
-        server.await("/api/runs/3", r -> r.path("state").asString().equals("FINISHED"));
+        asked.add("POST /api/v1/runs/{id}/take-back");
+        server.await("/api/v1/runs/3", r -> r.path("state").asString().equals("FINISHED"));
         for (String part : PARTS_OF_A_RUN) {
-            get("/api/runs/{id}" + part, Map.of("id", "3"), "");
+            get("/api/v1/runs/{id}" + part, Map.of("id", "3"), "");
         }
-        get("/api/runs/{id}/follow", Map.of("id", "3"), "?line=2");
-        get("/api/raw/{owner}/{id}", Map.of("owner", "run", "id", "3"), "?line=2&count=1");
-        ask("POST", "/api/runs/{id}/sample", Map.of("id", "3"), "", null);
-        assertThat(new String(server.bytes("/api/runs/3/report.html"), StandardCharsets.UTF_8))
+        get("/api/v1/runs/{id}/follow", Map.of("id", "3"), "?line=2");
+        get("/api/v1/raw/{owner}/{id}", Map.of("owner", "run", "id", "3"), "?line=2&count=1");
+        ask("POST", "/api/v1/runs/{id}/sample", Map.of("id", "3"), "", null);
+        assertThat(new String(server.bytes("/api/v1/runs/3/report.html"), StandardCharsets.UTF_8))
                 .contains("take back of run 2");
         assertThat(database.rows("warehouse", "SELECT COUNT(*) FROM quality_result"))
                 .containsExactly("18");
@@ -412,15 +429,15 @@ class EveryAnswerTest {
 
     private void removing() throws Exception {
         String name = job.path("name").asString();
-        ask("DELETE", "/api/connections/{name}", name("warehouse"), "", null);
-        ask("DELETE", "/api/jobs/{job}/proofs/{name}", Map.of("job", name, "name", "eight"), "", null);
-        ask("DELETE", "/api/jobs/{name}", name(name), "", null);
-        ask("DELETE", "/api/jobs/{name}", name(name), "", null);
-        ask("DELETE", "/api/layouts/{name}", name(layout.path("name").asString()), "", null);
-        ask("DELETE", "/api/code-lists/{name}", name("tests"), "", null);
-        ask("POST", "/api/session", Map.of(), "", "{\"name\":\"admin\",\"password\":\"wrong\"}");
-        ask("POST", "/api/session", Map.of(), "", "{\"name\":\"admin\",\"password\":\"for the test\"}");
-        ask("DELETE", "/api/session", Map.of(), "", null);
+        ask("DELETE", "/api/v1/connections/{name}", name("warehouse"), "", null);
+        ask("DELETE", "/api/v1/jobs/{job}/proofs/{name}", Map.of("job", name, "name", "eight"), "", null);
+        ask("DELETE", "/api/v1/jobs/{name}", name(name), "", null);
+        ask("DELETE", "/api/v1/jobs/{name}", name(name), "", null);
+        ask("DELETE", "/api/v1/layouts/{name}", name(layout.path("name").asString()), "", null);
+        ask("DELETE", "/api/v1/code-lists/{name}", name("tests"), "", null);
+        ask("POST", "/api/v1/session", Map.of(), "", "{\"name\":\"admin\",\"password\":\"wrong\"}");
+        ask("POST", "/api/v1/session", Map.of(), "", "{\"name\":\"admin\",\"password\":\"for the test\"}");
+        ask("DELETE", "/api/v1/session", Map.of(), "", null);
     }
 
     private static Map<String, String> name(String name) {

@@ -49,7 +49,7 @@ class KindsOfFilesTest {
         server.start();
         server.ask(
                 "PUT",
-                "/api/connections/farms",
+                "/api/v1/connections/farms",
                 "{\"title\":\"Farms\",\"host\":\"127.0.0.1\",\"port\":" + database.port()
                         + ",\"database\":\"farms\",\"user\":\"root\",\"password\":\"\"}");
     }
@@ -132,8 +132,8 @@ class KindsOfFilesTest {
                 + "{\"target\":\"name\",\"take\":{\"from\":\"field\",\"field\":\"name\"}},"
                 + "{\"target\":\"cows\",\"take\":{\"from\":\"field\",\"field\":\"cows\"}}]}]}";
         String layout = layout(kind, charset);
-        server.ask("POST", "/api/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
-        JsonNode live = server.ask("POST", "/api/jobs/" + name + "/live", null);
+        server.ask("POST", "/api/v1/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
+        JsonNode live = server.ask("POST", "/api/v1/jobs/" + name + "/live", null);
         assertThat(live.path("version").asInt()).as(live.toString()).isEqualTo(1);
 
         String good = record(kind, "1", "Söllbridge", "12");
@@ -141,18 +141,18 @@ class KindsOfFilesTest {
         byte[] file = file(kind, charset, Charset.forName(bytes), good, bad);
         showsAndProves(name, job, layout, kind, file, good);
         long id = run(name, file);
-        assertThat(server.get("/api/runs/" + id).path("tally").toString())
+        assertThat(server.get("/api/v1/runs/" + id).path("tally").toString())
                 .contains("\"read\":2,\"delivered\":1", "\"rejected\":1");
         assertThat(database.rows("farms", "SELECT * FROM " + table)).containsExactly("1|Söllbridge|12");
 
-        JsonNode followed = server.get("/api/runs/" + id + "/follow?record=1");
+        JsonNode followed = server.get("/api/v1/runs/" + id + "/follow?record=1");
         assertThat(followed.path("fate").asString()).isEqualTo("delivered");
         assertThat(followed.path("records").get(0).path("text").asString()).isEqualTo(good);
-        assertThat(server.get("/api/raw/run/" + id).toString()).contains("Söllbridge", "Großgarth");
+        assertThat(server.get("/api/v1/raw/run/" + id).toString()).contains("Söllbridge", "Großgarth");
 
-        JsonNode ofRun = server.get("/api/runs/" + id + "/rejects").get(0);
+        JsonNode ofRun = server.get("/api/v1/runs/" + id + "/rejects").get(0);
         JsonNode onDesk =
-                server.get("/api/rejects/" + id + "/0/2").path("records").get(0);
+                server.get("/api/v1/rejects/" + id + "/0/2").path("records").get(0);
         assertThat(ofRun.path("text").asString()).isEqualTo(bad);
         assertThat(onDesk.path("raw").asString()).isEqualTo(bad);
         for (JsonNode told : List.of(ofRun, onDesk)) {
@@ -165,11 +165,11 @@ class KindsOfFilesTest {
 
         server.ask(
                 "PUT",
-                "/api/rejects/" + id + "/0/2",
+                "/api/v1/rejects/" + id + "/0/2",
                 Definitions.mapper()
                         .writeValueAsString(Map.of("texts", Map.of("2", record(kind, "2", "Großgarth", "4")))));
-        JsonNode again =
-                server.ask("POST", "/api/rejects/resubmit", "{\"keys\":[{\"run\":" + id + ",\"leg\":0,\"record\":2}]}");
+        JsonNode again = server.ask(
+                "POST", "/api/v1/rejects/resubmit", "{\"keys\":[{\"run\":" + id + ",\"leg\":0,\"record\":2}]}");
         assertThat(ended(again.path("runs").get(0).asLong()).path("tally").toString())
                 .contains("\"delivered\":1");
         assertThat(database.rows("farms", "SELECT * FROM " + table + " WHERE no = 2"))
@@ -182,22 +182,22 @@ class KindsOfFilesTest {
     /** The bench shows it, a layout of its kind is proposed from it, and a proof that is made of it is green. */
     private static void showsAndProves(String name, String job, String layout, String kind, byte[] file, String good)
             throws Exception {
-        assertThat(server.form("PUT", "/api/jobs/" + name + "/sample", "farms.dat", file)
+        assertThat(server.form("PUT", "/api/v1/jobs/" + name + "/sample", "farms.dat", file)
                         .statusCode())
                 .isLessThan(300);
         JsonNode preview = server.ask(
-                        "POST", "/api/jobs/" + name + "/bench", "{\"job\":" + job + ",\"layout\":" + layout + "}")
+                        "POST", "/api/v1/jobs/" + name + "/bench", "{\"job\":" + job + ",\"layout\":" + layout + "}")
                 .path("preview");
         assertThat(preview.path("summary").path("read").asInt()).isEqualTo(2);
         assertThat(preview.path("records").get(0).path("text").asString()).isEqualTo(good);
         assertThat(preview.path("findings").toString()).contains("NUM-");
 
-        JsonNode proposed = server.upload("/api/layouts/proposal?name=proposed", "farms.dat", file);
+        JsonNode proposed = server.upload("/api/v1/layouts/proposal?name=proposed", "farms.dat", file);
         assertThat(proposed.path("layout").path("format").path("kind").asString())
                 .startsWith(kind);
 
-        server.ask("POST", "/api/jobs/" + name + "/proofs?name=first", null);
-        JsonNode proof = server.get("/api/jobs/" + name + "/proofs").get(0);
+        server.ask("POST", "/api/v1/jobs/" + name + "/proofs?name=first", null);
+        JsonNode proof = server.get("/api/v1/jobs/" + name + "/proofs").get(0);
         assertThat(proof.path("green").asBoolean()).as(proof.toString()).isTrue();
         assertThat(proof.path("records").asInt()).isEqualTo(2);
     }
@@ -205,7 +205,7 @@ class KindsOfFilesTest {
     /** Two more are corrected in the file of rejects, which is taken back. */
     private static void correctedElsewhere(String name, String kind, String charset, Charset bytes) throws Exception {
         long id = run(name, file(kind, charset, bytes, record(kind, "9", "Ærø", "nine"), record(kind, "x", "Å", "1")));
-        byte[] rejects = server.bytes("/api/rejects/" + id + "/file");
+        byte[] rejects = server.bytes("/api/v1/rejects/" + id + "/file");
         // What they are given back in is UTF-16 with the higher byte first, and UTF-8 for XML.
         Charset given = kind.equals("xml")
                 ? StandardCharsets.UTF_8
@@ -214,14 +214,14 @@ class KindsOfFilesTest {
         assertThat(text).contains(record(kind, "9", "Ærø", "nine"));
         String corrected =
                 text.replace("nine", "9   ").replace(record(kind, "x", "Å", "1"), record(kind, "7", "Å", "1"));
-        JsonNode imported = server.upload("/api/rejects/" + id + "/file", "corrected", corrected.getBytes(given));
+        JsonNode imported = server.upload("/api/v1/rejects/" + id + "/file", "corrected", corrected.getBytes(given));
         assertThat(imported.path("corrected").asInt()).as(imported.toString()).isEqualTo(2);
         assertThat(ended(imported.path("runs").get(0).asLong()).path("tally").toString())
                 .contains("\"delivered\":2");
     }
 
     private static long run(String job, byte[] file) throws Exception {
-        long id = server.upload("/api/jobs/" + job + "/runs", "farms.dat", file)
+        long id = server.upload("/api/v1/jobs/" + job + "/runs", "farms.dat", file)
                 .path("id")
                 .asLong();
         assertThat(ended(id).path("state").asString()).isEqualTo("FINISHED");
@@ -229,7 +229,7 @@ class KindsOfFilesTest {
     }
 
     private static JsonNode ended(long id) throws Exception {
-        return server.await("/api/runs/" + id, r -> !List.of("WAITING", "RUNNING")
+        return server.await("/api/v1/runs/" + id, r -> !List.of("WAITING", "RUNNING")
                 .contains(r.path("state").asString()));
     }
 }

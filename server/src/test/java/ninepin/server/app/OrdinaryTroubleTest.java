@@ -56,7 +56,7 @@ class OrdinaryTroubleTest {
         assertThat(done.path("tally").path("delivered").asInt()).isEqualTo(rows);
         assertThat(done.path("balances").asBoolean()).isTrue();
         assertThat(jobs.rows(job)).isEqualTo(rows + "|" + rows);
-        assertThat(server.get("/api/runs?job=" + job).size())
+        assertThat(server.get("/api/v1/runs?job=" + job).size())
                 .as("one run for one file")
                 .isEqualTo(1);
     }
@@ -69,7 +69,7 @@ class OrdinaryTroubleTest {
         server.stop();
         server.start();
         delivered("stopped", run, MANY);
-        assertThat(server.get("/api/runs/" + run + "/timeline").findValuesAsString("kind"))
+        assertThat(server.get("/api/v1/runs/" + run + "/timeline").findValuesAsString("kind"))
                 .contains("handed over", "went on", "finished");
     }
 
@@ -101,7 +101,8 @@ class OrdinaryTroubleTest {
             long run = jobs.give("shared", "large.csv", SmallJobs.lines(0, MANY));
             jobs.await(run, "RUNNING");
             second.start();
-            assertThat(server.get("/api/runs/" + run).path("state").asString()).isEqualTo("RUNNING");
+            assertThat(server.get("/api/v1/runs/" + run).path("state").asString())
+                    .isEqualTo("RUNNING");
             s.execute("DO RELEASE_LOCK('gate')");
             delivered("shared", run, MANY);
         } finally {
@@ -118,13 +119,14 @@ class OrdinaryTroubleTest {
         long one = jobs.give("busy-one", "first.csv", SmallJobs.lines(0, MANY));
         long two = jobs.give("busy-two", "second.csv", SmallJobs.lines(0, MANY));
         long queued = jobs.give("queued", "third.csv", SmallJobs.lines(0, 10));
-        server.ask("POST", "/api/runs/" + queued + "/stop", null);
+        server.ask("POST", "/api/v1/runs/" + queued + "/stop", null);
         jobs.await(one, "FINISHED");
         jobs.await(two, "FINISHED");
         TimeUnit.SECONDS.sleep(3);
-        assertThat(server.get("/api/runs/" + queued).path("state").asString()).isEqualTo("STOPPED");
+        assertThat(server.get("/api/v1/runs/" + queued).path("state").asString())
+                .isEqualTo("STOPPED");
         assertThat(jobs.rows("queued")).isEqualTo("0|0");
-        server.ask("POST", "/api/runs/" + queued + "/restart", null);
+        server.ask("POST", "/api/v1/runs/" + queued + "/restart", null);
         delivered("queued", queued, 10);
     }
 
@@ -138,7 +140,7 @@ class OrdinaryTroubleTest {
                         + " SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'no room'; END IF");
         long run = jobs.give("recorded", "small.csv", SmallJobs.lines(0, 50));
         TimeUnit.SECONDS.sleep(4);
-        assertThat(server.get("/api/runs/" + run).path("state").asString()).isIn("RUNNING", "WAITING");
+        assertThat(server.get("/api/v1/runs/" + run).path("state").asString()).isIn("RUNNING", "WAITING");
         database.execute("ninepin", "DROP TRIGGER no_end");
         delivered("recorded", run, 50);
     }
@@ -166,19 +168,19 @@ class OrdinaryTroubleTest {
         jobs.awaitCommits(run, 2);
         database.kill();
         HttpResponse<String> signIn =
-                server.send("POST", "/api/session", "{\"name\":\"admin\",\"password\":\"for the test\"}");
+                server.send("POST", "/api/v1/session", "{\"name\":\"admin\",\"password\":\"for the test\"}");
         assertThat(signIn.statusCode()).isEqualTo(503);
         assertThat(signIn.body()).contains("own database does not answer");
-        HttpResponse<String> today = server.send("GET", "/api/today", null);
+        HttpResponse<String> today = server.send("GET", "/api/v1/today", null);
         assertThat(today.statusCode()).isEqualTo(503);
         assertThat(today.body()).contains("own database does not answer").doesNotContain("SELECT");
         TimeUnit.SECONDS.sleep(3);
         database.launch();
         delivered("away", run, MANY);
-        assertThat(server.get("/api/runs/" + run).path("restarts").asInt())
+        assertThat(server.get("/api/v1/runs/" + run).path("restarts").asInt())
                 .as("nobody had to restart it")
                 .isZero();
-        assertThat(server.send("GET", "/api/today", null).statusCode()).isEqualTo(200);
+        assertThat(server.send("GET", "/api/v1/today", null).statusCode()).isEqualTo(200);
     }
 
     /** The target is another database than Ninepin's own: the run says what it waits for, and its job waits with it. */
@@ -193,8 +195,8 @@ class OrdinaryTroubleTest {
             JsonNode paused = jobs.await(first, "PAUSED");
             assertThat(paused.path("code").asString()).isIn("DBS-01", "JOB-20");
             assertThat(paused.path("resumeAt").asString()).isNotEmpty();
-            assertThat(server.get("/api/today").path("needs").toString()).contains("goes on by itself");
-            assertThat(server.get("/api/runs/" + second).path("state").asString())
+            assertThat(server.get("/api/v1/today").path("needs").toString()).contains("goes on by itself");
+            assertThat(server.get("/api/v1/runs/" + second).path("state").asString())
                     .as("the next file of the job waits")
                     .isEqualTo("WAITING");
             target.launch();
@@ -217,8 +219,8 @@ class OrdinaryTroubleTest {
                 String file = new String(SmallJobs.lines(n * 100, n * 100 + 100), Quality.CHARSET);
                 Files.writeString(home.resolve("f" + n + ".csv"), file + "bad;x;x;x;x;x\r\n", Quality.CHARSET);
             }
-            int revision = server.get("/api/jobs/full").path("revision").asInt();
-            ObjectNode job = server.get("/api/jobs/full").path("job").asObject();
+            int revision = server.get("/api/v1/jobs/full").path("revision").asInt();
+            ObjectNode job = server.get("/api/v1/jobs/full").path("job").asObject();
             job.set(
                     "pickUp",
                     Definitions.mapper()
@@ -227,17 +229,17 @@ class OrdinaryTroubleTest {
                                             + "\"readySeconds\":0,\"sameFileAgain\":false}"));
             server.ask(
                     "PUT",
-                    "/api/jobs/full/draft",
+                    "/api/v1/jobs/full/draft",
                     "{\"revision\":" + revision + ",\"job\":" + job + ",\"layout\":"
-                            + server.get("/api/jobs/full").path("layout") + "}");
-            server.ask("POST", "/api/jobs/full/live", null);
-            server.ask("PUT", "/api/jobs/full/schedule?on=true", null);
+                            + server.get("/api/v1/jobs/full").path("layout") + "}");
+            server.ask("POST", "/api/v1/jobs/full/live", null);
+            server.ask("PUT", "/api/v1/jobs/full/schedule?on=true", null);
             TimeUnit.SECONDS.sleep(5);
-            assertThat(server.get("/api/runs?job=full&state=FAILED").size()).isZero();
+            assertThat(server.get("/api/v1/runs?job=full&state=FAILED").size()).isZero();
         } finally {
             SmallDisk.shell("prlimit --pid " + server.pid() + " --fsize=unlimited:unlimited");
         }
-        server.await("/api/runs?job=full&state=FINISHED", r -> r.size() == 3);
+        server.await("/api/v1/runs?job=full&state=FINISHED", r -> r.size() == 3);
         assertThat(jobs.rows("full")).isEqualTo("300|300");
         for (int n = 0; n < 3; n++) {
             ServerProcess.awaitFile(folder.resolve("one/partners/full/.ninepin/full/done/f" + n + ".csv"));
@@ -255,7 +257,7 @@ class OrdinaryTroubleTest {
             long first = jobs.give("nothing", "first.csv", file);
             jobs.await(first, "RUNNING");
             TimeUnit.SECONDS.sleep(1);
-            server.ask("POST", "/api/runs/" + first + "/stop", null);
+            server.ask("POST", "/api/v1/runs/" + first + "/stop", null);
             assertThat(jobs.await(first, "STOPPED")
                             .path("tally")
                             .path("delivered")
@@ -283,7 +285,7 @@ class OrdinaryTroubleTest {
         assertThat(jobs.await(first, "FINISHED").path("tally").path("rejected").asInt())
                 .isEqualTo(3);
         String one = "{\"keys\":[{\"run\":" + first + ",\"leg\":0,\"record\":1}]}";
-        long again = server.ask("POST", "/api/rejects/resubmit", one)
+        long again = server.ask("POST", "/api/v1/rejects/resubmit", one)
                 .path("runs")
                 .path(0)
                 .asLong();
@@ -297,7 +299,7 @@ class OrdinaryTroubleTest {
         for (String reject : List.of(
                 "{\"keys\":[{\"run\":" + first + ",\"leg\":0,\"record\":2}]}",
                 "{\"keys\":[{\"run\":" + again + ",\"leg\":0,\"record\":1}]}")) {
-            HttpResponse<String> answer = server.send("POST", "/api/rejects/resubmit", reject);
+            HttpResponse<String> answer = server.send("POST", "/api/v1/rejects/resubmit", reject);
             assertThat(answer.statusCode()).as(answer.body()).isEqualTo(409);
             assertThat(answer.body()).contains("The file of run " + first + " was delivered by run " + second);
         }
@@ -314,7 +316,9 @@ class OrdinaryTroubleTest {
         jobs.await(first, "FINISHED");
         database.execute("warehouse", "ALTER TABLE corrected DROP CONSTRAINT shut");
         long child = server.ask(
-                        "POST", "/api/rejects/resubmit", "{\"keys\":[{\"run\":" + first + ",\"leg\":0,\"record\":1}]}")
+                        "POST",
+                        "/api/v1/rejects/resubmit",
+                        "{\"keys\":[{\"run\":" + first + ",\"leg\":0,\"record\":1}]}")
                 .path("runs")
                 .path(0)
                 .asLong();
@@ -333,7 +337,7 @@ class OrdinaryTroubleTest {
                         + ",\"pickUp\":{\"root\":\"partners\",\"folder\":\"kept\",\"pattern\":\"*.csv\",\"everySeconds\":1,"
                         + "\"readySeconds\":0,\"sameFileAgain\":false}");
         Path inbox = Files.createDirectories(folder.resolve("one/partners/kept"));
-        server.ask("PUT", "/api/jobs/kept/schedule?on=true", null);
+        server.ask("PUT", "/api/v1/jobs/kept/schedule?on=true", null);
         String of = " WHERE job_id = (SELECT id FROM job WHERE name = 'kept')";
         database.execute(
                 "ninepin",
@@ -342,7 +346,7 @@ class OrdinaryTroubleTest {
                         + " UPDATE job_version SET definition = '{\"name\":' WHERE job_id = NEW.job_id; END IF");
         Files.write(inbox.resolve("kept.csv"), SmallJobs.lines(0, 70));
         JsonNode failed = server.await(
-                        "/api/runs?job=kept",
+                        "/api/v1/runs?job=kept",
                         r -> r.size() == 1 && r.get(0).path("state").asString().equals("FAILED"))
                 .get(0);
         long run = failed.path("id").asLong();
@@ -354,8 +358,8 @@ class OrdinaryTroubleTest {
         server.kill();
         server.start();
         TimeUnit.SECONDS.sleep(3);
-        assertThat(server.get("/api/runs?job=kept").size()).isEqualTo(1);
-        server.ask("POST", "/api/runs/" + run + "/restart", null);
+        assertThat(server.get("/api/v1/runs?job=kept").size()).isEqualTo(1);
+        server.ask("POST", "/api/v1/runs/" + run + "/restart", null);
         delivered("kept", run, 70);
     }
 
@@ -398,7 +402,7 @@ class OrdinaryTroubleTest {
         long after = -1;
         int place = 0;
         while (true) {
-            JsonNode page = server.get("/api/runs/" + run + "/rejects?after=" + after + "&afterPlace=" + place);
+            JsonNode page = server.get("/api/v1/runs/" + run + "/rejects?after=" + after + "&afterPlace=" + place);
             if (page.isEmpty()) {
                 break;
             }
@@ -416,16 +420,16 @@ class OrdinaryTroubleTest {
         long run = jobs.give("undone", "undone.csv", SmallJobs.lines(0, 300));
         jobs.await(run, "FINISHED");
         database.execute("store", "CREATE TRIGGER slow BEFORE DELETE ON undone FOR EACH ROW DO SLEEP(0.1)");
-        long undo = server.ask("POST", "/api/runs/" + run + "/take-back", null)
+        long undo = server.ask("POST", "/api/v1/runs/" + run + "/take-back", null)
                 .path("id")
                 .asLong();
         jobs.await(undo, "RUNNING");
         while (!database.rows("warehouse", "SELECT COUNT(*) FROM undone").get(0).equals("0")) {
-            JsonNode underWay = server.get("/api/runs/" + undo);
+            JsonNode underWay = server.get("/api/v1/runs/" + undo);
             assertThat(underWay.path("state").asString()).as("%s", underWay).isEqualTo("RUNNING");
             TimeUnit.MILLISECONDS.sleep(20);
         }
-        assertThat(server.send("POST", "/api/runs/" + run + "/restart", null).statusCode())
+        assertThat(server.send("POST", "/api/v1/runs/" + run + "/restart", null).statusCode())
                 .as("a run that is being taken back cannot be restarted")
                 .isEqualTo(409);
         server.kill();
@@ -437,14 +441,14 @@ class OrdinaryTroubleTest {
         database.execute("store", "DROP TRIGGER slow");
         server.start();
         jobs.await(undo, "FINISHED");
-        assertThat(server.get("/api/runs/" + run).path("state").asString()).isEqualTo("TAKEN_BACK");
-        assertThat(server.get("/api/runs/" + undo + "/taken-back")
+        assertThat(server.get("/api/v1/runs/" + run).path("state").asString()).isEqualTo("TAKEN_BACK");
+        assertThat(server.get("/api/v1/runs/" + undo + "/taken-back")
                         .valueStream()
                         .map(o -> o.path("removed").asInt())
                         .toList())
                 .isEqualTo(List.of(300, 300));
         assertThat(database.rows("store", "SELECT COUNT(*) FROM undone")).containsExactly("0");
-        server.ask("POST", "/api/runs/" + run + "/restart", null);
+        server.ask("POST", "/api/v1/runs/" + run + "/restart", null);
         jobs.await(run, "FINISHED");
         assertThat(database.rows("store", "SELECT COUNT(*) FROM undone")).containsExactly("300");
     }

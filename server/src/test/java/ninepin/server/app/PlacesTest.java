@@ -136,7 +136,7 @@ class PlacesTest {
         assertThat(run.path("open").asLong()).isZero();
         assertThat(run.path("balances").asBoolean()).isTrue();
 
-        JsonNode places = server.get("/api/runs/" + id + "/places");
+        JsonNode places = server.get("/api/v1/runs/" + id + "/places");
         assertThat(places).hasSize(3);
         assertThat(figures(places.get(0).path("tally")))
                 .as("the file")
@@ -170,8 +170,8 @@ class PlacesTest {
                 .as("the second O2")
                 .isEqualTo(1);
 
-        assertThat(server.get("/api/runs?job=places").get(0).path("tally")).isEqualTo(run.path("tally"));
-        String report = new String(server.bytes("/api/runs/" + id + "/report.csv"), StandardCharsets.UTF_8);
+        assertThat(server.get("/api/v1/runs?job=places").get(0).path("tally")).isEqualTo(run.path("tally"));
+        String report = new String(server.bytes("/api/v1/runs/" + id + "/report.csv"), StandardCharsets.UTF_8);
         assertThat(report)
                 .contains("tally,delivered,7,,", "tally,rejected,4,,", "delivery outgoing,rows added,3,,")
                 .contains("\"place slip, outgoing\",for other places,3,,");

@@ -205,13 +205,13 @@ class ApplicationStormTest {
     private static void person(Dairy dairy, Random random, String state, String what) {
         try {
             List<Long> runs = dairy.app
-                    .get("/api/runs?state=" + state)
+                    .get("/api/v1/runs?state=" + state)
                     .valueStream()
                     .map(r -> r.path("id").asLong())
                     .toList();
             if (!runs.isEmpty()) {
                 long id = runs.get(random.nextInt(runs.size()));
-                dairy.app.send("POST", "/api/runs/" + id + "/" + what, null);
+                dairy.app.send("POST", "/api/v1/runs/" + id + "/" + what, null);
             }
         } catch (Exception e) {
             // It did not answer.
@@ -235,7 +235,7 @@ class ApplicationStormTest {
         public void run() {
             while (!over && lie == null) {
                 try {
-                    dairy.ask("GET", "/api/runs?most=200", null).forEach(this::look);
+                    dairy.ask("GET", "/api/v1/runs?most=200", null).forEach(this::look);
                     TimeUnit.MILLISECONDS.sleep(250);
                 } catch (Exception e) {
                     // It does not answer, or says that its database is away.

@@ -84,18 +84,18 @@ final class Dairy implements AutoCloseable {
     private void setUp() throws Exception {
         ask(
                 "PUT",
-                "/api/connections/warehouse",
+                "/api/v1/connections/warehouse",
                 "{\"title\":\"Warehouse\",\"host\":\"127.0.0.1\",\"port\":" + database.port() + ",\"database\":\""
                         + tables + "\",\"user\":\"root\",\"password\":\"\"}");
         ask(
                 "PUT",
-                "/api/connections/farm-accounts",
+                "/api/v1/connections/farm-accounts",
                 "{\"title\":\"Farm Accounts\",\"kind\":\"application\",\"port\":0,\"base\":\"" + accounts.address()
                         + "/api\",\"authentication\":\"bearer\",\"password\":\"" + AccountsProcess.TOKEN
                         + "\",\"descriptionPath\":\"/openapi.json\"}");
         for (String list : LISTS) {
             String text = Files.readString(DEMO.resolve(list + ".codes.json"));
-            ask("POST", "/api/code-lists", "{\"basedOn\":0,\"note\":\"\",\"list\":" + text + "}");
+            ask("POST", "/api/v1/code-lists", "{\"basedOn\":0,\"note\":\"\",\"list\":" + text + "}");
         }
         for (String job : JOBS) {
             ObjectNode definition = definition(job + ".job");
@@ -114,13 +114,13 @@ final class Dairy implements AutoCloseable {
 
     private void put(ObjectNode job, JsonNode layout) throws Exception {
         String name = job.path("name").asString();
-        ask("POST", "/api/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
-        JsonNode live = ask("POST", "/api/jobs/" + name + "/live", null);
+        ask("POST", "/api/v1/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
+        JsonNode live = ask("POST", "/api/v1/jobs/" + name + "/live", null);
         if (live.path("version").isNull()) {
             throw new IllegalStateException(name + " does not go live: " + live);
         }
         if (JOBS.contains(name)) {
-            ask("PUT", "/api/jobs/" + name + "/schedule?on=true", null);
+            ask("PUT", "/api/v1/jobs/" + name + "/schedule?on=true", null);
         }
     }
 
@@ -175,7 +175,7 @@ final class Dairy implements AutoCloseable {
 
     /** Asks for the statement, which writes files; asked again where the application was not there to answer. */
     void askStatement() throws Exception {
-        ask("POST", "/api/jobs/" + STATEMENT + "/ask", "{}");
+        ask("POST", "/api/v1/jobs/" + STATEMENT + "/ask", "{}");
     }
 
     /** Whether nothing is left to be done without a person. */
@@ -197,7 +197,7 @@ final class Dairy implements AutoCloseable {
         long until = System.nanoTime() + seconds * 1_000_000_000L;
         while (!isQuiet()) {
             if (System.nanoTime() > until) {
-                throw new IllegalStateException("It does not come to rest: " + ask("GET", "/api/runs", null));
+                throw new IllegalStateException("It does not come to rest: " + ask("GET", "/api/v1/runs", null));
             }
             Thread.sleep(200);
         }
@@ -207,7 +207,7 @@ final class Dairy implements AutoCloseable {
     private List<JsonNode> runs() throws Exception {
         List<JsonNode> all = new ArrayList<>();
         for (String before = ""; ; ) {
-            JsonNode page = ask("GET", "/api/runs?most=200" + before, null);
+            JsonNode page = ask("GET", "/api/v1/runs?most=200" + before, null);
             if (page.isEmpty()) {
                 return all;
             }
@@ -220,7 +220,7 @@ final class Dairy implements AutoCloseable {
     void restartWhatWaitsForAPerson() throws Exception {
         for (JsonNode run : runs()) {
             if (List.of("STOPPED", "INTERRUPTED").contains(state(run))) {
-                app.send("POST", "/api/runs/" + run.path("id").asLong() + "/restart", null);
+                app.send("POST", "/api/v1/runs/" + run.path("id").asLong() + "/restart", null);
             }
         }
     }
@@ -280,9 +280,10 @@ final class Dairy implements AutoCloseable {
                     (a, b) -> Stream.of(a, b).sorted().collect(Collectors.joining(" and ")));
             long id = run.path("id").asLong();
             List<String> rejects = new ArrayList<>();
-            app.bytes("/api/runs/" + id + "/rejects.csv");
+            app.bytes("/api/v1/runs/" + id + "/rejects.csv");
             rejects.add(Integer.toHexString(new String(
-                            app.bytes("/api/runs/" + id + "/rejects.csv"), java.nio.charset.StandardCharsets.ISO_8859_1)
+                            app.bytes("/api/v1/runs/" + id + "/rejects.csv"),
+                            java.nio.charset.StandardCharsets.ISO_8859_1)
                     .hashCode()));
             all.merge("rejects of " + file, String.join(" ", rejects), (a, b) -> Stream.of(a, b)
                     .sorted()

@@ -85,7 +85,7 @@ class NamedInstantsTest {
                         + "\",\"pattern\":\"*.csv\",\"everySeconds\":1,\"readySeconds\":0,\"sameFileAgain\":false}");
         Path inbox = Files.createDirectories(folder.resolve("partners").resolve(name));
         hold(instant);
-        server.ask("PUT", "/api/jobs/" + name + "/schedule?on=true", null);
+        server.ask("PUT", "/api/v1/jobs/" + name + "/schedule?on=true", null);
         Files.write(folder.resolve("part"), SmallJobs.lines(0, LINES));
         Files.move(folder.resolve("part"), inbox.resolve("file.csv"));
         awaitHeld();
@@ -96,12 +96,12 @@ class NamedInstantsTest {
         server.start();
 
         JsonNode done = server.await(
-                        "/api/runs?job=" + name,
+                        "/api/v1/runs?job=" + name,
                         r -> r.size() > 0 && r.get(0).path("state").asString().equals("FINISHED"))
                 .get(0);
         assertThat(done.path("tally").path("delivered").asInt()).isEqualTo(LINES);
         assertThat(jobs.rows(name)).isEqualTo(LINES + "|" + LINES);
-        assertThat(server.get("/api/runs?job=" + name).size()).isEqualTo(1);
+        assertThat(server.get("/api/v1/runs?job=" + name).size()).isEqualTo(1);
         Path home = inbox.resolve(".ninepin").resolve(name);
         for (int i = 0; i < 100 && !names(home.resolve("working")).isEmpty(); i++) {
             TimeUnit.MILLISECONDS.sleep(100);

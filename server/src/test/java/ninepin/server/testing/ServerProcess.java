@@ -100,7 +100,7 @@ public final class ServerProcess implements AutoCloseable {
             }
             try {
                 String account = "{\"name\":\"admin\",\"password\":\"for the test\"}";
-                if (send("POST", "/api/session", account).statusCode() < 300) {
+                if (send("POST", "/api/v1/session", account).statusCode() < 300) {
                     return;
                 }
             } catch (IOException e) {

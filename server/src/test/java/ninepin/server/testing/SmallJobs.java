@@ -29,7 +29,7 @@ public final class SmallJobs {
     public void connect(String name, String to) throws Exception {
         server.ask(
                 "PUT",
-                "/api/connections/" + name,
+                "/api/v1/connections/" + name,
                 "{\"title\":\"Warehouse\",\"host\":\"127.0.0.1\",\"port\":" + database.port() + ",\"database\":\"" + to
                         + "\",\"user\":\"root\",\"password\":\"\"}");
     }
@@ -63,8 +63,8 @@ public final class SmallJobs {
 
     /** Puts a job live. */
     public void live(String name, JsonNode job, JsonNode layout) throws Exception {
-        server.ask("POST", "/api/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
-        JsonNode live = server.ask("POST", "/api/jobs/" + name + "/live", null);
+        server.ask("POST", "/api/v1/jobs", "{\"revision\":0,\"job\":" + job + ",\"layout\":" + layout + "}");
+        JsonNode live = server.ask("POST", "/api/v1/jobs/" + name + "/live", null);
         if (live.path("version").isNull()) {
             throw new IllegalStateException(live.toString());
         }
@@ -81,19 +81,20 @@ public final class SmallJobs {
 
     /** Gives a job a file; the number of the run. */
     public long give(String job, String name, byte[] file) throws Exception {
-        return server.upload("/api/jobs/" + job + "/runs", name, file)
+        return server.upload("/api/v1/jobs/" + job + "/runs", name, file)
                 .path("id")
                 .asLong();
     }
 
     /** Waits until a run is in a state. */
     public JsonNode await(long run, String state) throws Exception {
-        return server.await("/api/runs/" + run, r -> r.path("state").asString().equals(state));
+        return server.await(
+                "/api/v1/runs/" + run, r -> r.path("state").asString().equals(state));
     }
 
     /** Waits until a run has committed so often. */
     public void awaitCommits(long run, int commits) throws Exception {
-        server.await("/api/runs/" + run, r -> r.path("commits").asLong() >= commits);
+        server.await("/api/v1/runs/" + run, r -> r.path("commits").asLong() >= commits);
     }
 
     /** How many rows the table of a job has, and how many different samples. */

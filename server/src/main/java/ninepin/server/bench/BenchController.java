@@ -96,6 +96,7 @@ class BenchController {
         this.contexts = contexts;
     }
 
+    /** What a draft makes of the sample, a part of it with places in file, record and row. */
     @PostMapping("/bench")
     BenchView bench(
             @PathVariable("job") String name,
@@ -127,6 +128,7 @@ class BenchController {
         }
     }
 
+    /** Runs the draft on the whole sample, against copies of the tables; nothing is delivered. */
     @PostMapping("/rehearsal")
     Rehearsal rehearse(@PathVariable("job") String name) throws IOException, TargetException {
         JobRow row = jobs.get(name);

@@ -72,6 +72,7 @@ class FilePreviewController {
         this.contexts = contexts;
     }
 
+    /** The files that a delivery would write of the sample. */
     @PostMapping("/files")
     FilesShown files(@PathVariable("job") String name, @RequestBody FilesAsked asked)
             throws IOException, TargetException {

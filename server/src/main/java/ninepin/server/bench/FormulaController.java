@@ -18,6 +18,7 @@ class FormulaController {
         return Wording.examples();
     }
 
+    /** The functions of formulas, with examples. */
     @GetMapping("/functions")
     List<FunctionGuide> functions() {
         return FunctionGuide.ALL;

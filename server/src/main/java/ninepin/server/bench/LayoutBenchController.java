@@ -42,6 +42,7 @@ class LayoutBenchController {
         this.contexts = contexts;
     }
 
+    /** What a draft reads of the sample, a part of it with places in file and record. */
     @PostMapping("/api/v1/layouts/{layout}/bench")
     BenchController.BenchView bench(
             @PathVariable("layout") String name,

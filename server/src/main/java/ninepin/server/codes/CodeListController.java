@@ -93,27 +93,32 @@ class CodeListController {
         this.lists = lists;
     }
 
+    /** All code lists, without their lines. */
     @GetMapping
     List<CodeListLine> all() {
         return lists.all().stream().map(this::line).toList();
     }
 
+    /** Makes a code list. */
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     CodeListView create(@RequestBody CodeListDraft draft, Principal who) {
         return view(lists.create(read(draft.list()), draft.note(), who.getName()));
     }
 
+    /** A code list with its lines, and who uses it. */
     @GetMapping("/{list}")
     CodeListView one(@PathVariable("list") String name) {
         return view(lists.get(name));
     }
 
+    /** Saves a code list as its next version; runs take it from then on. */
     @PutMapping("/{list}")
     CodeListView save(@PathVariable("list") String name, @RequestBody CodeListDraft draft, Principal who) {
         return view(lists.save(read(draft.list()), draft.basedOn(), draft.note(), who.getName()));
     }
 
+    /** Deletes a code list that no job uses. */
     @DeleteMapping("/{list}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable("list") String name) {
@@ -129,6 +134,7 @@ class CodeListController {
         return view(lists.addEntries(name, entries, more.note(), who.getName()));
     }
 
+    /** The versions of a code list, the latest first. */
     @GetMapping("/{list}/versions")
     List<CodeListVersion> versions(@PathVariable("list") String name) {
         return lists.versions(name).stream()

@@ -32,28 +32,33 @@ class ConnectionController {
         this.targets = targets;
     }
 
+    /** All connections, without their passwords. */
     @GetMapping
     List<Connections.ConnectionView> connections() {
         return connections.all();
     }
 
+    /** Makes a connection or changes it. A password that is left out stays as long as the address does. */
     @PutMapping("/{connection}")
     Connections.ConnectionView put(
             @PathVariable("connection") String name, @RequestBody Connections.ConnectionInput input, Principal who) {
         return connections.put(name, input, who.getName());
     }
 
+    /** What uses a connection. */
     @GetMapping("/{connection}/uses")
     List<ConnectionUse.Use> uses(@PathVariable("connection") String name) {
         return connections.usesOf(connections.known(name));
     }
 
+    /** Deletes a connection that nothing uses. */
     @DeleteMapping("/{connection}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable("connection") String name) {
         connections.delete(name);
     }
 
+    /** Tries a connection as it is given, without keeping it. */
     @PostMapping("/{connection}/test")
     Connections.TestResult test(
             @PathVariable("connection") String name, @RequestBody Connections.ConnectionInput input) {
@@ -64,6 +69,7 @@ class ConnectionController {
     record OperationView(
             String method, String path, String summary, boolean many, List<String> parts, List<String> answers) {}
 
+    /** The operations of an application, as its description says. */
     @GetMapping("/{connection}/operations")
     List<OperationView> operations(@PathVariable("connection") String name) {
         return connections.operations(connections.known(name)).stream()
@@ -84,11 +90,13 @@ class ConnectionController {
                 .orElseThrow(() -> Problems.notFound("There is no " + method + " " + path + " in " + name + "."));
     }
 
+    /** The tables of a database. */
     @GetMapping("/{connection}/tables")
     List<Catalog.Listed> tables(@PathVariable("connection") String name) throws TargetException {
         return connections.tables(connections.known(name));
     }
 
+    /** A table with its columns and keys. */
     @GetMapping("/{connection}/tables/{table}")
     TableDescription table(@PathVariable("connection") String name, @PathVariable String table) throws TargetException {
         return connections
@@ -96,6 +104,7 @@ class ConnectionController {
                 .orElseThrow(() -> Problems.notFound("There is no table " + table + " in " + name + "."));
     }
 
+    /** Some rows of a table, as texts. */
     @GetMapping("/{connection}/tables/{table}/rows")
     Connections.TableRows rows(
             @PathVariable("connection") String name,

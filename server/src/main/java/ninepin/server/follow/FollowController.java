@@ -37,6 +37,7 @@ class FollowController {
         this.following = following;
     }
 
+    /** A record of the run from its bytes in the file to its rows in the targets. */
     @GetMapping("/api/v1/runs/{run}/follow")
     Following.Followed follow(
             @PathVariable("run") long id,
@@ -49,6 +50,7 @@ class FollowController {
         return following.follow(id, line, record);
     }
 
+    /** The records that a row of a target came from, found by its key. */
     @PostMapping("/api/v1/follow")
     RowOrigin.Found find(@RequestBody RowAsked asked) throws IOException, TargetException {
         return origins.find(asked.connection(), asked.table(), asked.key());

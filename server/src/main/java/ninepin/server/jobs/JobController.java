@@ -72,17 +72,20 @@ class JobController {
         this.schedules = schedules;
     }
 
+    /** Makes a job with its layout. */
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     JobView create(@RequestBody Draft draft, Principal who) {
         return view(jobs.create(draft.job(), draft.layout(), who.getName()));
     }
 
+    /** The draft of a job, and which version is live. */
     @GetMapping("/{job}")
     JobView job(@PathVariable("job") String name) {
         return view(jobs.get(name));
     }
 
+    /** Saves the draft, unless somebody has changed it since that revision. */
     @PutMapping("/{job}/draft")
     JobView save(@PathVariable("job") String name, @RequestBody Draft draft, Principal who) {
         return view(jobs.saveDraft(name, draft.revision(), draft.job(), draft.layout(), who.getName()));
@@ -94,27 +97,32 @@ class JobController {
         return jobs.difference(jobs.get(name), draft.job(), draft.layout());
     }
 
+    /** What goes with a job when it is deleted. */
     @GetMapping("/{job}/dependents")
     JobMapper.Dependents dependents(@PathVariable("job") String name) {
         return jobs.dependents(name);
     }
 
+    /** Deletes a job with its versions and the record of its runs; refused while one of them is under way. */
     @DeleteMapping("/{job}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable("job") String name) {
         jobs.delete(name);
     }
 
+    /** What keeps the draft from running, and what it could do wrong. */
     @PostMapping("/{job}/check")
     List<Shortcoming> check(@PathVariable("job") String name, @RequestParam(defaultValue = "false") boolean live) {
         return live ? jobs.checkForLive(name) : jobs.checkDraft(jobs.get(name));
     }
 
+    /** What the draft changes of the live version. */
     @GetMapping("/{job}/changes")
     List<JsonDifference.Change> changes(@PathVariable("job") String name) {
         return jobs.changes(jobs.get(name));
     }
 
+    /** Puts the draft live as the next version. Proofs that are red keep it from that. */
     @PostMapping("/{job}/live")
     LiveResult live(@PathVariable("job") String name, Principal who) {
         Integer before = jobs.get(name).liveVersion();
@@ -123,6 +131,7 @@ class JobController {
         return new LiveResult(after == null || after.equals(before) ? null : after, shortcomings);
     }
 
+    /** The versions that were put live, the latest first. */
     @GetMapping("/{job}/versions")
     List<Version> versions(@PathVariable("job") String name) {
         JobRow row = jobs.get(name);
@@ -137,12 +146,14 @@ class JobController {
                 .toList();
     }
 
+    /** Switches the schedule of a job on or off. */
     @PutMapping("/{job}/schedule")
     JobView schedule(@PathVariable("job") String name, @RequestParam boolean on) {
         jobs.schedule(name, on);
         return view(jobs.get(name));
     }
 
+    /** Takes a file as the sample of a job. */
     @PutMapping("/{job}/sample")
     JobView sample(@PathVariable("job") String name, @RequestParam MultipartFile file) throws IOException {
         try (InputStream bytes = file.getInputStream()) {

@@ -20,7 +20,7 @@ import ninepin.server.layouts.LayoutMapper.Fitted;
 import ninepin.server.layouts.LayoutMapper.LayoutRow;
 import ninepin.server.layouts.LayoutMapper.LayoutVersionRow;
 import org.springframework.http.HttpStatus;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -91,33 +91,40 @@ class LayoutController {
 
     private final LayoutLibrary library;
     private final LayoutUse use;
+    private final TransactionTemplate transaction;
 
-    LayoutController(LayoutLibrary library, LayoutUse use) {
+    LayoutController(LayoutLibrary library, LayoutUse use, TransactionTemplate transaction) {
         this.library = library;
         this.use = use;
+        this.transaction = transaction;
     }
 
+    /** All layouts of the library. */
     @GetMapping
     List<LayoutLine> layouts() {
         return library.all().stream().map(this::line).toList();
     }
 
+    /** Makes a layout. */
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     LayoutView create(@RequestBody LayoutDraft draft, Principal who) {
         return view(library.create(draft.layout(), who.getName()));
     }
 
+    /** The draft of a layout, and its versions. */
     @GetMapping("/{layout}")
     LayoutView layout(@PathVariable("layout") String name) {
         return view(library.get(name));
     }
 
+    /** Saves the draft, unless somebody has changed it since that revision. */
     @PutMapping("/{layout}/draft")
     LayoutView saveDraft(@PathVariable("layout") String name, @RequestBody LayoutDraft draft, Principal who) {
         return view(library.saveDraft(name, draft.revision(), draft.layout(), who.getName()));
     }
 
+    /** Deletes a layout. Jobs keep theirs. */
     @DeleteMapping("/{layout}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable("layout") String name) {
@@ -155,6 +162,7 @@ class LayoutController {
                 touched);
     }
 
+    /** The versions of a layout, the latest first. */
     @GetMapping("/{layout}/versions")
     List<LayoutVersion> versions(@PathVariable("layout") String name) {
         return library.versions(library.get(name)).stream()
@@ -174,16 +182,19 @@ class LayoutController {
                 .orElse(List.of());
     }
 
+    /** Saves a layout as its next version, and gives it to the drafts of some jobs. */
     @PostMapping("/{layout}/versions")
-    @Transactional
-    public LayoutView saveVersion(@PathVariable("layout") String name, @RequestBody NewVersion made, Principal who) {
-        library.saveVersion(name, made.layout(), made.basedOn(), made.note(), who.getName());
-        if (made.jobs() != null && !made.jobs().isEmpty()) {
-            use.give(made.layout(), made.jobs(), who.getName());
-        }
+    LayoutView saveVersion(@PathVariable("layout") String name, @RequestBody NewVersion made, Principal who) {
+        transaction.executeWithoutResult(status -> {
+            library.saveVersion(name, made.layout(), made.basedOn(), made.note(), who.getName());
+            if (made.jobs() != null && !made.jobs().isEmpty()) {
+                use.give(made.layout(), made.jobs(), who.getName());
+            }
+        });
         return view(library.get(name));
     }
 
+    /** Takes a file as the sample of a layout. */
     @PutMapping("/{layout}/sample")
     LayoutView sample(@PathVariable("layout") String name, @RequestParam MultipartFile file) throws IOException {
         try (InputStream bytes = file.getInputStream()) {

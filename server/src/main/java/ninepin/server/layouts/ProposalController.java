@@ -108,6 +108,7 @@ class ProposalController {
     private static final Pattern SCHEMA = Pattern.compile("<(?:[\\w.-]+:)?schema[\\s>]");
     private static final Pattern ENCODING = Pattern.compile("<\\?xml[^>]*encoding=[\"']([\\w.-]+)[\"']");
 
+    /** Proposes a layout from samples, and says how sure each part of it is. */
     @PostMapping("/proposal")
     ProposalView propose(
             @RequestParam("file") List<MultipartFile> files,
@@ -121,6 +122,7 @@ class ProposalController {
         return ProposalView.of(Proposals.of(samples, name, title));
     }
 
+    /** Proposes a layout from a description: XML schemas or a COBOL copybook, with a sample or without. */
     @PostMapping("/import")
     ProposalView importFrom(
             @RequestParam("file") List<MultipartFile> files,

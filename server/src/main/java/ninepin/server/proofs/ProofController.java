@@ -34,17 +34,20 @@ class ProofController {
         return proofs.prove(job);
     }
 
+    /** Makes a proof of the sample and of what the draft makes of it. */
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     ProofView make(@PathVariable String job, @RequestParam String name, Principal who) throws IOException {
         return proofs.make(job, name, who.getName());
     }
 
+    /** Takes what the draft makes of the sample now as what it should make. */
     @PostMapping("/{proof}/accept")
     ProofView accept(@PathVariable String job, @PathVariable("proof") String name, Principal who) throws IOException {
         return proofs.accept(job, name, who.getName());
     }
 
+    /** Deletes a proof. */
     @DeleteMapping("/{proof}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@PathVariable String job, @PathVariable("proof") String name) throws IOException {

@@ -51,6 +51,7 @@ class FolderController {
         this.runs = runs;
     }
 
+    /** What stands in a folder below a root. */
     @GetMapping("/roots/{root}/entries")
     List<Entry> entries(@PathVariable String root, @RequestParam(defaultValue = "") String folder) throws IOException {
         Path path = folders.below(root, folder)

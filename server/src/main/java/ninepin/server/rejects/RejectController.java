@@ -137,6 +137,7 @@ class RejectController {
         this.jobs = jobs;
     }
 
+    /** Rejects that a filter lets pass, the latest run first; some hundred at a time. */
     @GetMapping
     RejectPage page(
             @RequestParam(required = false) String state,
@@ -191,6 +192,7 @@ class RejectController {
                 r.resubmittedRun());
     }
 
+    /** Why rejects were refused, counted. */
     @GetMapping("/reasons")
     List<ReasonRow> reasons(
             @RequestParam(required = false) String state,
@@ -201,6 +203,7 @@ class RejectController {
         return mapper.reasons(new Filter(state, job, run, null, null, null, since, until, null));
     }
 
+    /** A reject with its whole document, its reasons and its history. */
     @GetMapping("/{run}/{leg}/{record}")
     RejectDocument document(@PathVariable long run, @PathVariable int leg, @PathVariable long record) {
         RefusedDocuments document = desk.document(new RejectKey(run, leg, record));
@@ -252,6 +255,7 @@ class RejectController {
                 new RejectKey(run, leg, record), asked.texts() == null ? Map.of() : new TreeMap<>(asked.texts()));
     }
 
+    /** Keeps corrected texts of a reject and of the records of its document. */
     @PutMapping("/{run}/{leg}/{record}")
     RejectDocument correct(
             @PathVariable long run,
@@ -263,11 +267,13 @@ class RejectController {
         return document(run, leg, record);
     }
 
+    /** Replaces a text in many rejects, or tells what that would do. */
     @PostMapping("/change")
     RejectDesk.ChangeInMany change(@RequestBody ChangeAsked asked, Principal who) throws IOException {
         return desk.change(asked.keys(), asked.wanted(), asked.apply(), who.getName());
     }
 
+    /** Sends rejects again, corrected or not, each file in a run of its own. */
     @PostMapping("/resubmit")
     Resubmitted resubmit(@RequestBody ChosenRejects asked, Principal who) throws IOException {
         return new Resubmitted(desk.resubmit(asked.keys(), who.getName()));
@@ -290,6 +296,7 @@ class RejectController {
         return imports.take(run, file.getBytes(), who.getName());
     }
 
+    /** Sets rejects aside: they stay with their reason and are not sent again. */
     @PostMapping("/aside")
     RejectsSetAside setAside(@RequestBody AsideAsked asked, Principal who) {
         return new RejectsSetAside(desk.setAside(asked.keys(), asked.reason(), who.getName()));

@@ -55,6 +55,7 @@ class ReasonTrends {
         return days == 0 ? -1 : (double) count / days;
     }
 
+    /** What was found in runs, day by day, the most frequent reasons first. */
     @GetMapping("/api/v1/reasons")
     Trends trends(@RequestParam(required = false) String job, @RequestParam(defaultValue = "28") int days) {
         int many = Math.min(Math.max(days, 2), MOST_DAYS);

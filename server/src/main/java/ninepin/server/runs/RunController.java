@@ -93,6 +93,7 @@ class RunController {
         this.events = events;
     }
 
+    /** The latest runs, of all jobs or of one. */
     @GetMapping("/api/v1/runs")
     List<RunView> runs(
             @RequestParam(required = false) String job,
@@ -104,11 +105,13 @@ class RunController {
                 .toList();
     }
 
+    /** A run: its state, its tally, what it waits for. */
     @GetMapping("/api/v1/runs/{run}")
     RunView run(@PathVariable("run") long id) {
         return runs.view(id);
     }
 
+    /** Runs a file that is sent, with values for what is asked at start. */
     @PostMapping("/api/v1/jobs/{job}/runs")
     @ResponseStatus(HttpStatus.ACCEPTED)
     RunView upload(
@@ -145,6 +148,7 @@ class RunController {
         return report(id).html();
     }
 
+    /** What the run came to, as delimited text. */
     @GetMapping(path = "/api/v1/runs/{run}/report.csv", produces = "text/csv;charset=UTF-8")
     ResponseEntity<String> reportFile(@PathVariable("run") long id) {
         ContentDisposition name = ContentDisposition.attachment()
@@ -190,22 +194,26 @@ class RunController {
         return legs.of(known(id));
     }
 
+    /** What an application has answered to what was sent, in the order of the documents. */
     @GetMapping("/api/v1/runs/{run}/answers")
     List<LegAccounts.AnswerView> answers(@PathVariable("run") long id, @RequestParam(defaultValue = "-1") long after) {
         return legs.answersOf(known(id), after, MOST);
     }
 
+    /** Stops a run that waits, or asks one that is under way to stop at its next commit. */
     @PostMapping("/api/v1/runs/{run}/stop")
     @ResponseStatus(HttpStatus.ACCEPTED)
     void stop(@PathVariable("run") long id, Principal who) {
         runs.stop(id, who.getName());
     }
 
+    /** Restarts a run where it stood, with its own version or with the live one. */
     @PostMapping("/api/v1/runs/{run}/restart")
     RunView restart(@PathVariable("run") long id, @RequestParam(defaultValue = "false") boolean live, Principal who) {
         return runs.restart(id, live, who.getName());
     }
 
+    /** What has happened to a run, in order. */
     @GetMapping("/api/v1/runs/{run}/timeline")
     List<Event> timeline(@PathVariable("run") long id) {
         return mapper.events(known(id)).stream()
@@ -213,11 +221,13 @@ class RunController {
                 .toList();
     }
 
+    /** A run as an event stream: itself at first, and whenever something of it has changed. */
     @GetMapping(path = "/api/v1/runs/{run}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     SseEmitter events(@PathVariable("run") long id) {
         return events.follow(id);
     }
 
+    /** What was found in its file, counted by reason. */
     @GetMapping("/api/v1/runs/{run}/reasons")
     List<Reason> reasons(@PathVariable("run") long id) {
         return findings.reasons(known(id)).stream()
@@ -225,6 +235,7 @@ class RunController {
                 .toList();
     }
 
+    /** What was found in its file, one by one. */
     @GetMapping("/api/v1/runs/{run}/findings")
     List<FindingView> findings(
             @PathVariable("run") long id,
@@ -237,6 +248,7 @@ class RunController {
                 .toList();
     }
 
+    /** The first of its rejects, with their texts and bad places. */
     @GetMapping("/api/v1/runs/{run}/rejects")
     List<Reject> rejects(
             @PathVariable("run") long id,
@@ -268,6 +280,7 @@ class RunController {
         return rejects;
     }
 
+    /** All of its rejects with their reasons, as delimited text. */
     @GetMapping("/api/v1/runs/{run}/rejects.csv")
     ResponseEntity<StreamingResponseBody> download(@PathVariable("run") long id) {
         RunRow run = runs.row(id);

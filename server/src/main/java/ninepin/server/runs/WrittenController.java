@@ -52,6 +52,7 @@ class WrittenController {
         this.targets = targets;
     }
 
+    /** The files that a run has written. */
     @GetMapping("/api/v1/runs/{run}/written")
     List<WrittenView> written(@PathVariable("run") long id) throws IOException, TargetException {
         List<WrittenView> all = new ArrayList<>();

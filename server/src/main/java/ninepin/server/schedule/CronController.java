@@ -23,6 +23,7 @@ class CronController {
         this.clock = clock;
     }
 
+    /** What five cron fields mean, and the next times. */
     @GetMapping("/api/v1/cron")
     CronTimes times(@RequestParam String text) {
         return new CronTimes(Cron.words(text), Cron.next(text, clock.instant(), ZoneId.systemDefault(), NEXT));

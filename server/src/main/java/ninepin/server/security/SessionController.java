@@ -56,11 +56,13 @@ class SessionController {
         this.settings = settings;
     }
 
+    /** What anybody may know of this Ninepin: its environment and version. */
     @GetMapping("/api/v1/facts")
     Facts facts() {
         return new Facts(settings.environment(), settings.demo(), "0.1.0");
     }
 
+    /** Who is signed in; nobody is null. */
     @GetMapping("/api/v1/session")
     Session session(Authentication who) {
         return new Session(who == null || !who.isAuthenticated() ? null : who.getName());
@@ -125,6 +127,7 @@ class SessionController {
         response.getWriter().write(Definitions.mapper().writeValueAsString(new Session(who.getName())));
     }
 
+    /** Signs out. */
     @DeleteMapping("/api/v1/session")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void signOut(HttpServletRequest request) {

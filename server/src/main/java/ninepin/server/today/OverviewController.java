@@ -98,11 +98,13 @@ class OverviewController {
         this.clock = clock;
     }
 
+    /** The names of the root folders that the settings have. */
     @GetMapping("/api/v1/roots")
     List<String> roots() {
         return folders.roots();
     }
 
+    /** All jobs, with what they take and deliver and how their last runs went. */
     @GetMapping("/api/v1/jobs")
     List<JobLine> jobs() {
         return jobs.all().stream().map(this::line).toList();
@@ -145,6 +147,7 @@ class OverviewController {
         }
     }
 
+    /** What has run, waits or needs somebody today. */
     @GetMapping("/api/v1/today")
     Today today() {
         Instant now = clock.instant();

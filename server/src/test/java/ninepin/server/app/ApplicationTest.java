@@ -9,7 +9,10 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
@@ -77,7 +80,12 @@ class ApplicationTest {
         HttpResponse<String> missing = server.send("GET", "/api/v1/jobs/nothing", null);
         assertThat(missing.statusCode()).isEqualTo(404);
         assertThat(missing.headers().firstValue("content-type")).hasValue("application/problem+json");
-        assertThat(missing.body()).contains("There is no job named nothing.");
+        assertThat(missing.body())
+                .contains("There is no job named nothing.")
+                .contains("\"code\":\"REQ-04\"", "\"type\":\"/help/problems#REQ-04\"");
+        HttpResponse<String> page = server.send("GET", "/help/problems", null, null);
+        assertThat(page.statusCode()).as("a page for everybody").isEqualTo(200);
+        assertThat(page.body()).contains("<section id=\"REQ-04\">");
     }
 
     @Test
@@ -442,5 +450,45 @@ class ApplicationTest {
         JsonNode built =
                 Definitions.mapper().readTree(Files.readString(Path.of("../web/openapi.json"), StandardCharsets.UTF_8));
         assertThat(served).isEqualTo(built);
+    }
+
+    /** Every operation says what it does and how it fails; what stands in an address has one name wherever it stands. */
+    @Test
+    @Order(9)
+    void the_api_describes_itself() throws Exception {
+        JsonNode api = server.get("/api/v1/openapi.json");
+        Map<String, String> names = Map.of(
+                "jobs", "job",
+                "layouts", "layout",
+                "connections", "connection",
+                "code-lists", "list",
+                "runs", "run",
+                "proofs", "proof",
+                "roots", "root",
+                "tables", "table");
+        Set<String> ids = new HashSet<>();
+        api.path("paths").properties().forEach(path -> {
+            String[] segments = path.getKey().split("/");
+            for (int i = 1; i < segments.length; i++) {
+                if (segments[i].startsWith("{") && names.containsKey(segments[i - 1])) {
+                    assertThat(segments[i]).as(path.getKey()).isEqualTo("{" + names.get(segments[i - 1]) + "}");
+                }
+            }
+            path.getValue().properties().forEach(operation -> {
+                JsonNode says = operation.getValue();
+                String what = operation.getKey() + " " + path.getKey();
+                assertThat(says.path("summary").asString("")).as(what).endsWith(".");
+                assertThat(ids.add(says.path("operationId").asString()))
+                        .as(what)
+                        .isTrue();
+                assertThat(says.path("responses").path("default").toString())
+                        .as(what)
+                        .contains("application/problem+json", "#/components/schemas/Problem");
+                boolean open = path.getKey().matches("/api/v1/(session|facts)");
+                assertThat(says.has("security")).as(what).isEqualTo(!open);
+            });
+        });
+        JsonNode draft = api.path("components").path("schemas").path("Draft").path("required");
+        assertThat(draft.toString()).isEqualTo("[\"job\",\"layout\"]");
     }
 }

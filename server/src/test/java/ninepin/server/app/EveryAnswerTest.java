@@ -138,29 +138,34 @@ class EveryAnswerTest {
 
     private void connections() throws Exception {
         String there = connection("warehouse", "root");
-        ask("POST", "/api/v1/connections/{name}/test", name("warehouse"), "", there);
-        ask("POST", "/api/v1/connections/{name}/test", name("warehouse"), "", connection("nothing", "root"));
-        ask("PUT", "/api/v1/connections/{name}", name("warehouse"), "", there);
-        ask("PUT", "/api/v1/connections/{name}", name("spare"), "", there);
-        ask("PUT", "/api/v1/connections/{name}", name("No Name"), "", there);
+        ask("POST", "/api/v1/connections/{connection}/test", one("connection", "warehouse"), "", there);
+        ask(
+                "POST",
+                "/api/v1/connections/{connection}/test",
+                one("connection", "warehouse"),
+                "",
+                connection("nothing", "root"));
+        ask("PUT", "/api/v1/connections/{connection}", one("connection", "warehouse"), "", there);
+        ask("PUT", "/api/v1/connections/{connection}", one("connection", "spare"), "", there);
+        ask("PUT", "/api/v1/connections/{connection}", one("connection", "No Name"), "", there);
         get("/api/v1/connections");
-        get("/api/v1/connections/{name}/uses", name("warehouse"), "");
-        get("/api/v1/connections/{name}/tables", name("warehouse"), "");
-        get("/api/v1/connections/{name}/tables", name("none"), "");
-        Map<String, String> table = Map.of("name", "warehouse", "table", "quality_result");
-        get("/api/v1/connections/{name}/tables/{table}", table, "");
-        get("/api/v1/connections/{name}/tables/{table}", Map.of("name", "warehouse", "table", "none"), "");
-        get("/api/v1/connections/{name}/tables/{table}/rows", table, "?most=5");
-        get("/api/v1/connections/{name}/operations", name("warehouse"), "");
-        get("/api/v1/connections/{name}/operation", name("warehouse"), "?method=POST&path=/x");
+        get("/api/v1/connections/{connection}/uses", one("connection", "warehouse"), "");
+        get("/api/v1/connections/{connection}/tables", one("connection", "warehouse"), "");
+        get("/api/v1/connections/{connection}/tables", one("connection", "none"), "");
+        Map<String, String> table = Map.of("connection", "warehouse", "table", "quality_result");
+        get("/api/v1/connections/{connection}/tables/{table}", table, "");
+        get("/api/v1/connections/{connection}/tables/{table}", Map.of("connection", "warehouse", "table", "none"), "");
+        get("/api/v1/connections/{connection}/tables/{table}/rows", table, "?most=5");
+        get("/api/v1/connections/{connection}/operations", one("connection", "warehouse"), "");
+        get("/api/v1/connections/{connection}/operation", one("connection", "warehouse"), "?method=POST&path=/x");
         ask(
                 "POST",
                 "/api/v1/target",
                 Map.of(),
                 "",
                 "{\"connection\":\"warehouse\",\"table\":\"quality_result\",\"mode\":\"add\"}");
-        ask("DELETE", "/api/v1/connections/{name}", name("spare"), "", null);
-        ask("DELETE", "/api/v1/connections/{name}", name("spare"), "", null);
+        ask("DELETE", "/api/v1/connections/{connection}", one("connection", "spare"), "", null);
+        ask("DELETE", "/api/v1/connections/{connection}", one("connection", "spare"), "", null);
     }
 
     private static String connection(String to, String user) {
@@ -176,35 +181,35 @@ class EveryAnswerTest {
         ask("POST", "/api/v1/code-lists", Map.of(), "", "{\"basedOn\":0,\"note\":\"\",\"list\":" + list + "}");
         ask("POST", "/api/v1/code-lists", Map.of(), "", "{\"basedOn\":0,\"note\":\"\",\"list\":" + list + "}");
         get("/api/v1/code-lists");
-        get("/api/v1/code-lists/{name}", name("tests"), "");
-        get("/api/v1/code-lists/{name}", name("none"), "");
+        get("/api/v1/code-lists/{list}", one("list", "tests"), "");
+        get("/api/v1/code-lists/{list}", one("list", "none"), "");
         ask(
                 "POST",
-                "/api/v1/code-lists/{name}/difference",
-                name("tests"),
+                "/api/v1/code-lists/{list}/difference",
+                one("list", "tests"),
                 "",
                 "{\"basedOn\":1,\"note\":\"\",\"list\":" + more + "}");
         ask(
                 "PUT",
-                "/api/v1/code-lists/{name}",
-                name("tests"),
+                "/api/v1/code-lists/{list}",
+                one("list", "tests"),
                 "",
                 "{\"basedOn\":1,\"note\":\"said in full\",\"list\":" + more + "}");
         ask(
                 "PUT",
-                "/api/v1/code-lists/{name}",
-                name("tests"),
+                "/api/v1/code-lists/{list}",
+                one("list", "tests"),
                 "",
                 "{\"basedOn\":1,\"note\":\"\",\"list\":" + list + "}");
         ask(
                 "POST",
-                "/api/v1/code-lists/{name}/entries",
-                name("tests"),
+                "/api/v1/code-lists/{list}/entries",
+                one("list", "tests"),
                 "",
                 "{\"entries\":[[\"PRO\",\"protein\"]],\"note\":\"one more\"}");
-        get("/api/v1/code-lists/{name}/changes", name("tests"), "?version=3");
-        get("/api/v1/code-lists/{name}/versions", name("tests"), "");
-        get("/api/v1/code-lists/{name}/export", name("tests"), "");
+        get("/api/v1/code-lists/{list}/changes", one("list", "tests"), "?version=3");
+        get("/api/v1/code-lists/{list}/versions", one("list", "tests"), "");
+        get("/api/v1/code-lists/{list}/export", one("list", "tests"), "");
         form(
                 "POST",
                 "/api/v1/code-lists/read",
@@ -231,33 +236,48 @@ class EveryAnswerTest {
         ask("POST", "/api/v1/layouts", Map.of(), "", of);
         ask("POST", "/api/v1/layouts", Map.of(), "", of);
         get("/api/v1/layouts");
-        get("/api/v1/layouts/{name}", name(name), "");
-        get("/api/v1/layouts/{name}", name("none"), "");
-        form("PUT", "/api/v1/layouts/{name}/sample", name(name), "", file(1, 3));
-        ask("POST", "/api/v1/layouts/{name}/bench", name(name), "", layout.toString());
+        get("/api/v1/layouts/{layout}", one("layout", name), "");
+        get("/api/v1/layouts/{layout}", one("layout", "none"), "");
+        form("PUT", "/api/v1/layouts/{layout}/sample", one("layout", name), "", file(1, 3));
+        ask("POST", "/api/v1/layouts/{layout}/bench", one("layout", name), "", layout.toString());
         String titled = layout.toString().replace("\"title\":\"Test\"", "\"title\":\"Results\"");
-        ask("POST", "/api/v1/layouts/{name}/difference", name(name), "", "{\"revision\":1,\"layout\":" + titled + "}");
-        ask("PUT", "/api/v1/layouts/{name}/draft", name(name), "", "{\"revision\":1,\"layout\":" + titled + "}");
-        ask("PUT", "/api/v1/layouts/{name}/draft", name(name), "", "{\"revision\":1,\"layout\":" + layout + "}");
-        ask("POST", "/api/v1/layouts/{name}/impact", name(name), "", titled);
         ask(
                 "POST",
-                "/api/v1/layouts/{name}/versions",
-                name(name),
+                "/api/v1/layouts/{layout}/difference",
+                one("layout", name),
+                "",
+                "{\"revision\":1,\"layout\":" + titled + "}");
+        ask(
+                "PUT",
+                "/api/v1/layouts/{layout}/draft",
+                one("layout", name),
+                "",
+                "{\"revision\":1,\"layout\":" + titled + "}");
+        ask(
+                "PUT",
+                "/api/v1/layouts/{layout}/draft",
+                one("layout", name),
+                "",
+                "{\"revision\":1,\"layout\":" + layout + "}");
+        ask("POST", "/api/v1/layouts/{layout}/impact", one("layout", name), "", titled);
+        ask(
+                "POST",
+                "/api/v1/layouts/{layout}/versions",
+                one("layout", name),
                 "",
                 "{\"basedOn\":1,\"jobs\":[],\"note\":\"the second\",\"layout\":" + titled + "}");
         ask(
                 "POST",
-                "/api/v1/layouts/{name}/versions",
-                name(name),
+                "/api/v1/layouts/{layout}/versions",
+                one("layout", name),
                 "",
                 "{\"basedOn\":1,\"jobs\":[],\"note\":\"\",\"layout\":" + layout + "}");
-        get("/api/v1/layouts/{name}/versions", name(name), "");
-        get("/api/v1/layouts/{name}/changes", name(name), "?from=1&to=2");
-        get("/api/v1/layouts/{name}/definition", name(name), "");
-        get("/api/v1/layouts/{name}/elements", name(name), "");
-        get("/api/v1/layouts/{name}/made-up", name(name), "");
-        get("/api/v1/layouts/{name}/xsd", name(name), "");
+        get("/api/v1/layouts/{layout}/versions", one("layout", name), "");
+        get("/api/v1/layouts/{layout}/changes", one("layout", name), "?from=1&to=2");
+        get("/api/v1/layouts/{layout}/definition", one("layout", name), "");
+        get("/api/v1/layouts/{layout}/elements", one("layout", name), "");
+        get("/api/v1/layouts/{layout}/made-up", one("layout", name), "");
+        get("/api/v1/layouts/{layout}/xsd", one("layout", name), "");
         form("POST", "/api/v1/layouts/proposal", Map.of(), "?name=proposed", file(1, 9));
         form(
                 "POST",
@@ -285,88 +305,88 @@ class EveryAnswerTest {
         ask("POST", "/api/v1/jobs", Map.of(), "", "{\"revision\":0," + sheet + "}");
         ask("POST", "/api/v1/jobs", Map.of(), "", "{\"revision\":0," + sheet + "}");
         get("/api/v1/jobs");
-        get("/api/v1/jobs/{name}", name(name), "");
-        get("/api/v1/jobs/{name}", name("none"), "");
-        ask("POST", "/api/v1/jobs/{name}/rehearsal", name(name), "", null);
-        form("PUT", "/api/v1/jobs/{name}/sample", name(name), "", file(1, 9));
-        ask("POST", "/api/v1/jobs/{name}/bench", name(name), "?count=2", "{" + sheet + "}");
-        ask("POST", "/api/v1/jobs/{name}/check", name(name), "", null);
-        ask("POST", "/api/v1/jobs/{name}/rehearsal", name(name), "", null);
+        get("/api/v1/jobs/{job}", one("job", name), "");
+        get("/api/v1/jobs/{job}", one("job", "none"), "");
+        ask("POST", "/api/v1/jobs/{job}/rehearsal", one("job", name), "", null);
+        form("PUT", "/api/v1/jobs/{job}/sample", one("job", name), "", file(1, 9));
+        ask("POST", "/api/v1/jobs/{job}/bench", one("job", name), "?count=2", "{" + sheet + "}");
+        ask("POST", "/api/v1/jobs/{job}/check", one("job", name), "", null);
+        ask("POST", "/api/v1/jobs/{job}/rehearsal", one("job", name), "", null);
         ask(
                 "POST",
-                "/api/v1/jobs/{name}/difference",
-                name(name),
+                "/api/v1/jobs/{job}/difference",
+                one("job", name),
                 "",
                 "{\"revision\":1," + sheet.replace("\"mode\":\"add\"", "\"mode\":\"replace\"") + "}");
-        ask("PUT", "/api/v1/jobs/{name}/draft", name(name), "", "{\"revision\":1," + sheet + "}");
-        ask("PUT", "/api/v1/jobs/{name}/draft", name(name), "", "{\"revision\":1," + sheet + "}");
-        ask("POST", "/api/v1/jobs/{name}/files", name(name), "", "{" + sheet + ",\"delivery\":0}");
+        ask("PUT", "/api/v1/jobs/{job}/draft", one("job", name), "", "{\"revision\":1," + sheet + "}");
+        ask("PUT", "/api/v1/jobs/{job}/draft", one("job", name), "", "{\"revision\":1," + sheet + "}");
+        ask("POST", "/api/v1/jobs/{job}/files", one("job", name), "", "{" + sheet + ",\"delivery\":0}");
         ask(
                 "POST",
-                "/api/v1/jobs/{name}/proposal",
-                name(name),
+                "/api/v1/jobs/{job}/proposal",
+                one("job", name),
                 "",
                 "{" + sheet + ",\"delivery\":0,\"record\":1,\"conditions\":[]}");
         ask(
                 "POST",
-                "/api/v1/jobs/{name}/rules",
-                name(name),
+                "/api/v1/jobs/{job}/rules",
+                one("job", name),
                 "",
                 "{" + sheet + ",\"delivery\":0,\"record\":1,\"conditions\":[]}");
         ask(
                 "POST",
-                "/api/v1/jobs/{name}/wording",
-                name(name),
+                "/api/v1/jobs/{job}/wording",
+                one("job", name),
                 "",
                 "{" + sheet + ",\"delivery\":0,\"record\":1,\"text\":\"Sample\"}");
-        ask("POST", "/api/v1/jobs/{name}/table", name(name), "", "{" + sheet + ",\"delivery\":0,\"make\":false}");
-        ask("POST", "/api/v1/jobs/{name}/query", name(name), "", "{" + sheet + ",\"keepLayout\":true}");
+        ask("POST", "/api/v1/jobs/{job}/table", one("job", name), "", "{" + sheet + ",\"delivery\":0,\"make\":false}");
+        ask("POST", "/api/v1/jobs/{job}/query", one("job", name), "", "{" + sheet + ",\"keepLayout\":true}");
         ask("POST", "/api/v1/jobs/{job}/proofs", Map.of("job", name), "?name=eight", null);
         get("/api/v1/jobs/{job}/proofs", Map.of("job", name), "");
-        ask("POST", "/api/v1/jobs/{job}/proofs/{name}/accept", Map.of("job", name, "name", "eight"), "", null);
+        ask("POST", "/api/v1/jobs/{job}/proofs/{proof}/accept", Map.of("job", name, "proof", "eight"), "", null);
         download("/api/v1/jobs/{job}/proofs/archive", Map.of("job", name));
-        get("/api/v1/jobs/{name}/changes", name(name), "");
-        ask("POST", "/api/v1/jobs/{name}/live", name(name), "", null);
-        ask("POST", "/api/v1/jobs/{name}/live", name("none"), "", null);
-        get("/api/v1/jobs/{name}/versions", name(name), "");
-        get("/api/v1/jobs/{name}/dependents", name(name), "");
-        ask("PUT", "/api/v1/jobs/{name}/schedule", name(name), "?on=true", null);
-        ask("POST", "/api/v1/jobs/{name}/ask", name(name), "", "{}");
+        get("/api/v1/jobs/{job}/changes", one("job", name), "");
+        ask("POST", "/api/v1/jobs/{job}/live", one("job", name), "", null);
+        ask("POST", "/api/v1/jobs/{job}/live", one("job", "none"), "", null);
+        get("/api/v1/jobs/{job}/versions", one("job", name), "");
+        get("/api/v1/jobs/{job}/dependents", one("job", name), "");
+        ask("PUT", "/api/v1/jobs/{job}/schedule", one("job", name), "?on=true", null);
+        ask("POST", "/api/v1/jobs/{job}/ask", one("job", name), "", "{}");
     }
 
     private void runs() throws Exception {
         String name = job.path("name").asString();
-        form("POST", "/api/v1/jobs/{name}/runs", name("none"), "", file(1, 3));
+        form("POST", "/api/v1/jobs/{job}/runs", one("job", "none"), "", file(1, 3));
         assertThat(server.upload("/api/v1/jobs/" + name + "/runs", "q.csv", file(1, 21))
                         .path("id")
                         .asLong())
                 .isEqualTo(1);
-        asked.add("POST /api/v1/jobs/{name}/runs");
+        asked.add("POST /api/v1/jobs/{job}/runs");
         server.await("/api/v1/runs/1", r -> r.path("state").asString().equals("FINISHED"));
         get("/api/v1/runs", "?most=5");
         get("/api/v1/runs", "?state=NONE");
         for (String part : PARTS_OF_A_RUN) {
-            get("/api/v1/runs/{id}" + part, Map.of("id", "1"), "");
-            get("/api/v1/runs/{id}" + part, Map.of("id", "99"), "");
+            get("/api/v1/runs/{run}" + part, Map.of("run", "1"), "");
+            get("/api/v1/runs/{run}" + part, Map.of("run", "99"), "");
         }
-        asked.add("GET /api/v1/runs/{id}/report.html");
+        asked.add("GET /api/v1/runs/{run}/report.html");
         assertThat(new String(server.bytes("/api/v1/runs/1/report.html"), StandardCharsets.UTF_8))
                 .contains("It balances", "<td class=\"n\">18<td class=\"n\">2");
         // A stream: of a run that is over it says so, and ends.
-        asked.add("GET /api/v1/runs/{id}/events");
+        asked.add("GET /api/v1/runs/{run}/events");
         assertThat(new String(server.bytes("/api/v1/runs/1/events"), StandardCharsets.UTF_8))
                 .contains("\"state\":\"FINISHED\"");
-        get("/api/v1/runs/{id}/written/{leg}/{number}", Map.of("id", "1", "leg", "0", "number", "1"), "");
-        get("/api/v1/runs/{id}/follow", Map.of("id", "1"), "?line=2");
+        get("/api/v1/runs/{run}/written/{leg}/{number}", Map.of("run", "1", "leg", "0", "number", "1"), "");
+        get("/api/v1/runs/{run}/follow", Map.of("run", "1"), "?line=2");
         ask(
                 "POST",
                 "/api/v1/follow",
                 Map.of(),
                 "",
                 "{\"connection\":\"warehouse\",\"table\":\"quality_result\",\"key\":{\"sample\":\"S2\",\"test\":\"FAT\"}}");
-        ask("POST", "/api/v1/runs/{id}/sample", Map.of("id", "1"), "", null);
-        ask("POST", "/api/v1/runs/{id}/stop", Map.of("id", "1"), "", null);
-        ask("POST", "/api/v1/runs/{id}/restart", Map.of("id", "1"), "", null);
+        ask("POST", "/api/v1/runs/{run}/sample", Map.of("run", "1"), "", null);
+        ask("POST", "/api/v1/runs/{run}/stop", Map.of("run", "1"), "", null);
+        ask("POST", "/api/v1/runs/{run}/restart", Map.of("run", "1"), "", null);
         get("/api/v1/raw/{owner}/{id}", Map.of("owner", "run", "id", "1"), "?line=2&count=1");
         get("/api/v1/raw/{owner}/{id}/find", Map.of("owner", "run", "id", "1"), "?text=S20");
         get("/api/v1/reasons", "?days=1");
@@ -402,7 +422,7 @@ class EveryAnswerTest {
                 .isEqualTo(2);
         asked.add("POST /api/v1/rejects/resubmit");
         server.await("/api/v1/runs/2", r -> r.path("state").asString().equals("FINISHED"));
-        get("/api/v1/runs/{id}", Map.of("id", "2"), "");
+        get("/api/v1/runs/{run}", Map.of("run", "2"), "");
         form(
                 "POST",
                 "/api/v1/rejects/{run}/file",
@@ -413,14 +433,14 @@ class EveryAnswerTest {
                         .path("id")
                         .asLong())
                 .isEqualTo(3);
-        asked.add("POST /api/v1/runs/{id}/take-back");
+        asked.add("POST /api/v1/runs/{run}/take-back");
         server.await("/api/v1/runs/3", r -> r.path("state").asString().equals("FINISHED"));
         for (String part : PARTS_OF_A_RUN) {
-            get("/api/v1/runs/{id}" + part, Map.of("id", "3"), "");
+            get("/api/v1/runs/{run}" + part, Map.of("run", "3"), "");
         }
-        get("/api/v1/runs/{id}/follow", Map.of("id", "3"), "?line=2");
+        get("/api/v1/runs/{run}/follow", Map.of("run", "3"), "?line=2");
         get("/api/v1/raw/{owner}/{id}", Map.of("owner", "run", "id", "3"), "?line=2&count=1");
-        ask("POST", "/api/v1/runs/{id}/sample", Map.of("id", "3"), "", null);
+        ask("POST", "/api/v1/runs/{run}/sample", Map.of("run", "3"), "", null);
         assertThat(new String(server.bytes("/api/v1/runs/3/report.html"), StandardCharsets.UTF_8))
                 .contains("take back of run 2");
         assertThat(database.rows("warehouse", "SELECT COUNT(*) FROM quality_result"))
@@ -429,19 +449,24 @@ class EveryAnswerTest {
 
     private void removing() throws Exception {
         String name = job.path("name").asString();
-        ask("DELETE", "/api/v1/connections/{name}", name("warehouse"), "", null);
-        ask("DELETE", "/api/v1/jobs/{job}/proofs/{name}", Map.of("job", name, "name", "eight"), "", null);
-        ask("DELETE", "/api/v1/jobs/{name}", name(name), "", null);
-        ask("DELETE", "/api/v1/jobs/{name}", name(name), "", null);
-        ask("DELETE", "/api/v1/layouts/{name}", name(layout.path("name").asString()), "", null);
-        ask("DELETE", "/api/v1/code-lists/{name}", name("tests"), "", null);
+        ask("DELETE", "/api/v1/connections/{connection}", one("connection", "warehouse"), "", null);
+        ask("DELETE", "/api/v1/jobs/{job}/proofs/{proof}", Map.of("job", name, "proof", "eight"), "", null);
+        ask("DELETE", "/api/v1/jobs/{job}", one("job", name), "", null);
+        ask("DELETE", "/api/v1/jobs/{job}", one("job", name), "", null);
+        ask(
+                "DELETE",
+                "/api/v1/layouts/{layout}",
+                one("layout", layout.path("name").asString()),
+                "",
+                null);
+        ask("DELETE", "/api/v1/code-lists/{list}", one("list", "tests"), "", null);
         ask("POST", "/api/v1/session", Map.of(), "", "{\"name\":\"admin\",\"password\":\"wrong\"}");
         ask("POST", "/api/v1/session", Map.of(), "", "{\"name\":\"admin\",\"password\":\"for the test\"}");
         ask("DELETE", "/api/v1/session", Map.of(), "", null);
     }
 
-    private static Map<String, String> name(String name) {
-        return Map.of("name", name);
+    private static Map<String, String> one(String part, String value) {
+        return Map.of(part, value);
     }
 
     private void get(String path) throws Exception {

@@ -113,7 +113,8 @@ export function PickUpSection({ sheet, change }: SectionProps) {
         )}
         {from.kind === "folder" && (
           <TextBox
-            label="Ready when unchanged for (s)"
+            label="Unchanged for (s)"
+            title="For so long its size and time must not have changed before a file is taken."
             value={p.ready?.unchangedSeconds ?? 0}
             onChange={(v) => set({ ready: { unchangedSeconds: seconds(v) } })}
             inputMode="numeric"

@@ -16,6 +16,7 @@ class HelpController {
     private static final String HEAD =
             """
             <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+            <link rel="icon" href="/icon.svg" type="image/svg+xml">
             <title>Problems – Ninepin</title><style>
             :root{color-scheme:light dark}
             body{font:16px/1.55 system-ui,sans-serif;max-width:44rem;margin:2.5rem auto;padding:0 1rem}

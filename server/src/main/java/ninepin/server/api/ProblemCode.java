@@ -9,47 +9,47 @@ import java.util.List;
  * Ninepin says keeps the code it has there, such as {@code DBS-01}, and has the page of its kind.
  */
 public enum ProblemCode {
-    REQ_01(
+    API_01(
             "The request cannot be read",
             "Its body, a value in its address or a file that has to be there is not of the form that is "
                     + "expected. What is wrong with it stands in its detail. Sent again as it is, it fails again.",
             400),
-    REQ_02(
+    API_02(
             "Nobody is signed in",
             "Sign in, or send name and password with the request (HTTP Basic). A session ends when it has not "
                     + "been used for a while, and when its password is changed.",
             401),
-    REQ_03(
+    API_03(
             "The request is refused",
             "A request of a browser that changes something needs the token of its session: the value of "
                     + "the cookie XSRF-TOKEN in the header X-XSRF-TOKEN.",
             403),
-    REQ_04("There is no such thing", "Nothing of that name or number is there, or no longer.", 404),
-    REQ_05(
+    API_04("There is no such thing", "Nothing of that name or number is there, or no longer.", 404),
+    API_05(
             "It does not go with what is there",
             "Somebody has changed it meanwhile, something of that name is there already, or its "
                     + "state does not allow it now. Load it again, and decide anew.",
             409),
-    REQ_06(
+    API_06(
             "It is too large",
             "The body is larger than Ninepin takes at this address. The largest file is a setting: "
                     + "ninepin.largest-upload.",
             413),
-    REQ_07(
+    API_07(
             "It makes no sense yet",
             "It could be read, but something in it cannot be. The part that is concerned is named where there is "
                     + "one; what to change stands in the detail.",
             422),
-    REQ_08(
+    API_08(
             "Too often",
             "Wait as many seconds as the header Retry-After says. After several wrong passwords signing in is slowed down.",
             429),
-    REQ_09("Not at this address", "The address is there, but not for this method or media type.", 405, 406, 415),
-    SRV_01(
+    API_09("Not at this address", "The address is there, but not for this method or media type.", 405, 406, 415),
+    OWN_01(
             "Ninepin has failed",
             "That should not be. Tell whoever runs Ninepin the number in the detail: the log says more under it.",
             500),
-    SRV_02(
+    OWN_02(
             "Ninepin's own database is away",
             "Ninepin goes on by itself when it is back, and so do its runs. Send the request again then.",
             503),
@@ -83,7 +83,7 @@ public enum ProblemCode {
         return Arrays.stream(values())
                 .filter(p -> p.statuses.contains(status))
                 .findFirst()
-                .orElse(status < 500 ? REQ_01 : SRV_01);
+                .orElse(status < 500 ? API_01 : OWN_01);
     }
 
     /** The page for a code, which may be that of a place outside. */
@@ -96,7 +96,7 @@ public enum ProblemCode {
         return URI.create(PAGE + "#" + anchor);
     }
 
-    /** As it stands in a problem, such as {@code REQ-04}. */
+    /** As it stands in a problem, such as {@code API-04}. */
     public String code() {
         return name().replace('_', '-');
     }

@@ -82,10 +82,10 @@ class ApplicationTest {
         assertThat(missing.headers().firstValue("content-type")).hasValue("application/problem+json");
         assertThat(missing.body())
                 .contains("There is no job named nothing.")
-                .contains("\"code\":\"REQ-04\"", "\"type\":\"/help/problems#REQ-04\"");
+                .contains("\"code\":\"API-04\"", "\"type\":\"/help/problems#API-04\"");
         HttpResponse<String> page = server.send("GET", "/help/problems", null, null);
         assertThat(page.statusCode()).as("a page for everybody").isEqualTo(200);
-        assertThat(page.body()).contains("<section id=\"REQ-04\">");
+        assertThat(page.body()).contains("<section id=\"API-04\">");
     }
 
     @Test

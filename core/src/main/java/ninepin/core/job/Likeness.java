@@ -6,10 +6,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import ninepin.core.format.delimited.EditDistance;
+import org.apache.commons.text.similarity.LevenshteinDistance;
 
 /** How alike two names are that people gave to the same thing: {@code farm_no} and {@code FarmNumber}. */
 public final class Likeness {
+
+    /** The distance of two words where it is one letter at most; else -1. */
+    private static final LevenshteinDistance ONE_LETTER = new LevenshteinDistance(1);
 
     /** Words that people shorten; each is known by its long form. */
     private static final Map<String, String> LONG = Map.ofEntries(
@@ -124,7 +127,7 @@ public final class Likeness {
         if (shorter >= 3 && (a.startsWith(b) || b.startsWith(a))) {
             return 0.8;
         }
-        boolean typo = shorter >= 4 && EditDistance.of(a, b, 2) <= 1;
+        boolean typo = shorter >= 4 && ONE_LETTER.apply(a, b) >= 0;
         return typo ? 0.85 : 0;
     }
 }

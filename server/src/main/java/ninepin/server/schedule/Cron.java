@@ -5,6 +5,7 @@ import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.TextStyle;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Date;
 import java.util.List;
@@ -21,23 +22,31 @@ public final class Cron {
 
     private static final List<String> DAYS = List.of("SUN", "MON", "TUE", "WED", "THU", "FRI", "SAT", "SUN");
 
+    private static final String PART = "pickUp.schedule.cron";
+
     private Cron() {}
 
-    /** The same times as a Quartz expression; a {@link DefinitionException} where there is none. */
-    public static String toQuartz(String cron) {
+    /**
+     * The same times as Quartz expressions: one, or two where both days of the month and weekdays are named, of which either
+     * suffices (POSIX crontab).
+     *
+     * @throws DefinitionException where there are none
+     */
+    public static List<String> toQuartz(String cron) {
         String[] f = cron.strip().split("\\s+");
         if (f.length != 5) {
-            throw new DefinitionException("pickUp.cron", "has five fields: minute, hour, day, month, weekday");
+            throw new DefinitionException(PART, "has five fields: minute, hour, day, month, weekday");
         }
-        String days = f[2];
         String weekdays = weekdays(f[4]);
-        if (!days.equals("*") && !weekdays.equals("*")) {
-            throw new DefinitionException("pickUp.cron", "names either days of the month or weekdays, not both");
+        List<String> quartz = new ArrayList<>();
+        if (!f[2].equals("*") || weekdays.equals("*")) {
+            quartz.add("0 " + f[0] + " " + f[1] + " " + f[2] + " " + f[3] + " ?");
         }
-        String quartz = "0 " + f[0] + " " + f[1] + " " + (weekdays.equals("*") ? days : "?") + " " + f[3] + " "
-                + (weekdays.equals("*") ? "?" : weekdays);
-        if (!CronExpression.isValidExpression(quartz)) {
-            throw new DefinitionException("pickUp.cron", "\"" + cron + "\" is no cron expression of five fields");
+        if (!weekdays.equals("*")) {
+            quartz.add("0 " + f[0] + " " + f[1] + " ? " + f[3] + " " + weekdays);
+        }
+        if (!quartz.stream().allMatch(CronExpression::isValidExpression)) {
+            throw new DefinitionException(PART, "\"" + cron + "\" is no cron expression of five fields");
         }
         return quartz;
     }
@@ -55,18 +64,27 @@ public final class Cron {
 
     /** The next times, so many at most, after a moment. */
     public static List<Instant> next(String cron, Instant after, ZoneId zone, int count) {
+        return toQuartz(cron).stream()
+                .flatMap(quartz ->
+                        next(expression(quartz, zone), Date.from(after)).limit(count))
+                .distinct()
+                .sorted()
+                .limit(count)
+                .toList();
+    }
+
+    private static Stream<Instant> next(CronExpression quartz, Date after) {
+        return Stream.iterate(quartz.getNextValidTimeAfter(after), Objects::nonNull, quartz::getNextValidTimeAfter)
+                .map(Date::toInstant);
+    }
+
+    private static CronExpression expression(String quartz, ZoneId zone) {
         try {
-            CronExpression quartz = new CronExpression(toQuartz(cron));
-            quartz.setTimeZone(TimeZone.getTimeZone(zone));
-            return Stream.iterate(
-                            quartz.getNextValidTimeAfter(Date.from(after)),
-                            Objects::nonNull,
-                            quartz::getNextValidTimeAfter)
-                    .limit(count)
-                    .map(Date::toInstant)
-                    .toList();
+            CronExpression expression = new CronExpression(quartz);
+            expression.setTimeZone(TimeZone.getTimeZone(zone));
+            return expression;
         } catch (ParseException e) {
-            throw new DefinitionException("pickUp.cron", "\"" + cron + "\" is no cron expression of five fields");
+            throw new DefinitionException(PART, "\"" + quartz + "\" is no cron expression");
         }
     }
 
@@ -92,8 +110,8 @@ public final class Cron {
             }
             return (f[4].equals("1-5") ? "Monday to Friday" : named(f[4])) + " at " + time;
         }
-        if (at && f[2].matches("\\d{1,2}") && f[3].equals("*") && f[4].equals("*")) {
-            return "monthly on day " + f[2] + " at "
+        if (at && f[2].matches("\\d{1,2}") && f[3].equals("*")) {
+            return "monthly on day " + f[2] + (f[4].equals("*") ? "" : " and each " + named(f[4])) + " at "
                     + String.format("%02d:%02d", Integer.parseInt(f[1]), Integer.parseInt(f[0]));
         }
         return "at " + cron;

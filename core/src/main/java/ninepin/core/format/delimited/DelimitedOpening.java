@@ -29,6 +29,7 @@ import ninepin.core.record.Position;
 import ninepin.core.record.RawRecord;
 import ninepin.core.record.RecordReader;
 import ninepin.core.record.ValueForm;
+import org.apache.commons.text.similarity.LevenshteinDistance;
 
 /**
  * What stands before the first record of a delimited file: a byte order mark, lines to skip, the header row.
@@ -52,6 +53,10 @@ record DelimitedOpening(
         implements Opening {
 
     private static final int MOST_SHOWN = 20;
+    /** So many letters may differ in a name that is near to another. */
+    private static final int MOST_LETTERS = 2;
+
+    private static final LevenshteinDistance NEAR = new LevenshteinDistance(MOST_LETTERS);
 
     DelimitedOpening(
             Layout layout, Position body, List<String> columns, int[][] columnsOf, Position header, Fault fault) {
@@ -310,10 +315,10 @@ record DelimitedOpening(
     static String nearest(String wanted, List<String> columns) {
         String plain = plain(wanted);
         String best = null;
-        int bestDistance = 3;
+        int bestDistance = MOST_LETTERS + 1;
         for (String column : columns) {
-            int distance = EditDistance.of(plain, plain(column), bestDistance);
-            if (distance < bestDistance && distance * 2 < Math.max(plain.length(), 1)) {
+            int distance = NEAR.apply(plain, plain(column));
+            if (distance >= 0 && distance < bestDistance && distance * 2 < Math.max(plain.length(), 1)) {
                 bestDistance = distance;
                 best = column;
             }

@@ -167,7 +167,8 @@ class EveryViewTest {
                 views.add(path + section);
             }
         }
-        get("/api/v1/layouts").forEach(l -> views.add("/layouts/" + l.path("name").asString()));
+        get("/api/v1/layouts")
+                .forEach(l -> views.add("/layouts/" + l.path("name").asString()));
         get("/api/v1/code-lists")
                 .forEach(l -> views.add("/code-lists/" + l.path("name").asString()));
         for (long run : runs()) {

@@ -62,7 +62,7 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
     >
       <div
         role="group"
-        aria-label="Sample and title; a file may be dropped here"
+        aria-label="Takes what is dropped here"
         className="flex flex-col gap-3"
         onDragOver={(e) => e.preventDefault()}
         onDrop={(e) => {

@@ -58,7 +58,7 @@ export function OriginChoice({ origin, choose }: { origin: Origin; choose: (orig
   return (
     <div
       role="group"
-      aria-label="What it is made of; files may be dropped here"
+      aria-label="Takes what is dropped here"
       className="grid grid-cols-2 gap-x-4 gap-y-3"
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {

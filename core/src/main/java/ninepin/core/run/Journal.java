@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import ninepin.core.check.Finding;
 import ninepin.core.deliver.AppendedFile;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -30,6 +31,7 @@ public final class Journal implements Closeable {
 
     private static final JsonMapper JSON = JsonMapper.builder()
             .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+            .addMixIn(Finding.class, FindingForm.Mixed.class)
             .build();
 
     private final AppendedFile file;
@@ -59,10 +61,14 @@ public final class Journal implements Closeable {
         }
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         for (JournalEntry entry : entries) {
-            out.write(JSON.writeValueAsBytes(entry));
-            out.write('\n');
+            out.writeBytes(line(entry));
         }
         return file.append(out.toByteArray());
+    }
+
+    /** An entry as it stands in a journal, with the end of its line. */
+    public static byte[] line(JournalEntry entry) {
+        return (JSON.writeValueAsString(entry) + "\n").getBytes(StandardCharsets.UTF_8);
     }
 
     @Override

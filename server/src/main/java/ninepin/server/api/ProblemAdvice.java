@@ -7,6 +7,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Shown;
+import org.apache.catalina.connector.ClientAbortException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.annotation.Order;
@@ -130,7 +131,7 @@ class ProblemAdvice {
 
     private static boolean isOfOneWhoLeft(Throwable e) {
         for (Throwable cause = e; cause != null; cause = cause.getCause()) {
-            if (cause instanceof AsyncRequestNotUsableException) {
+            if (cause instanceof AsyncRequestNotUsableException || cause instanceof ClientAbortException) {
                 return true;
             }
         }

@@ -3,6 +3,7 @@ package ninepin.server.api;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import org.apache.catalina.connector.ClientAbortException;
 import org.junit.jupiter.api.Test;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.converter.HttpMessageNotWritableException;
@@ -17,6 +18,8 @@ class ProblemAdviceTest {
     void one_who_has_left_is_not_answered() {
         assertThat(advice.unforeseen(new HttpMessageNotWritableException(
                         "could not be written", new AsyncRequestNotUsableException("the other side has gone"))))
+                .isNull();
+        assertThat(advice.unforeseen(new ClientAbortException(new IOException("Broken pipe"))))
                 .isNull();
     }
 

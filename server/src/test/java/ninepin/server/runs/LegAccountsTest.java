@@ -2,12 +2,12 @@ package ninepin.server.runs;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -23,6 +23,7 @@ import ninepin.core.layout.Severity;
 import ninepin.core.record.Locator;
 import ninepin.core.record.Position;
 import ninepin.core.run.Fate;
+import ninepin.core.run.Journal;
 import ninepin.core.run.JournalEntry;
 import ninepin.server.config.Folders;
 import ninepin.server.runs.LegAccounts.PlaceView;
@@ -34,7 +35,6 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 
 /** The accounts of places and of runs as they are kept: never older than they were, of whoever has the run, and in the end equal. */
@@ -51,8 +51,6 @@ class LegAccountsTest {
     private static Job job;
     private static int count;
     /** A journal has an entry on each line. */
-    private static final JsonMapper JSON = new JsonMapper();
-
     @BeforeAll
     static void start() throws IOException {
         services = Services.start(folder, "accounts_test");
@@ -122,7 +120,7 @@ class LegAccountsTest {
     private static long refusals(long run, int leg, long... records) throws IOException {
         Path journal = LegAccounts.journal(services.get(Folders.class), run, leg);
         Files.createDirectories(journal.getParent());
-        List<String> lines = new ArrayList<>();
+        ByteArrayOutputStream lines = new ByteArrayOutputStream();
         for (long record : records) {
             Finding finding = new Finding(
                     Severity.REJECT,
@@ -136,7 +134,7 @@ class LegAccountsTest {
                     "a row",
                     "a row that it takes",
                     "Twice.");
-            lines.add(JSON.writeValueAsString(new JournalEntry(
+            lines.writeBytes(Journal.line(new JournalEntry(
                     true,
                     record,
                     record + 1,
@@ -148,7 +146,7 @@ class LegAccountsTest {
                     true,
                     Fate.ROWS)));
         }
-        Files.write(journal, lines);
+        Files.write(journal, lines.toByteArray());
         return Files.size(journal);
     }
 

@@ -408,7 +408,7 @@ class ProposerTest {
 
     /** Each element in a namespace of its own: as many as the start of a sample holds. */
     @Test
-    @Timeout(20)
+    @Timeout(120)
     void namespaces_by_the_hundred_thousand_end_in_time_and_are_told() throws IOException {
         StringBuilder text = new StringBuilder("<!DOCTYPE all><all>");
         for (int i = 0; i < 100_000; i++) {

@@ -15,7 +15,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Regular expressions of schemas: those of every day, and those that a matcher takes for ever to give up. */
-@Timeout(value = 1, unit = TimeUnit.MINUTES)
+@Timeout(value = 10, unit = TimeUnit.MINUTES)
 class FacetPatternTest {
 
     private static boolean mayRunAway(String pattern) throws Exception {

@@ -18,6 +18,6 @@ const bounded: Plugin = {
 
 export default defineConfig({
   plugins: [react(), tailwindcss(), bounded],
-  server: { proxy: { "/api": "http://127.0.0.1:8480" } },
+  server: { proxy: { "/api": "http://127.0.0.1:8480", "/help": "http://127.0.0.1:8480" } },
   build: { chunkSizeWarningLimit: MOST / 1000 },
 });

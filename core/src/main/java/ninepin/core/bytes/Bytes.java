@@ -1,8 +1,10 @@
 package ninepin.core.bytes;
 
 import java.io.ByteArrayOutputStream;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 
-/** Bytes put together. */
+/** Bytes put together, and the bytes of texts. */
 public final class Bytes {
 
     private Bytes() {}
@@ -13,5 +15,15 @@ public final class Bytes {
             all.writeBytes(part);
         }
         return all.toByteArray();
+    }
+
+    /** The same text in another charset. */
+    public static byte[] transcribed(byte[] bytes, Charset from, Charset to) {
+        return from.equals(to) ? bytes : new String(bytes, from).getBytes(to);
+    }
+
+    /** Whether a charset has two bytes for each unit, in either order. */
+    public static boolean isUtf16(Charset charset) {
+        return charset.equals(StandardCharsets.UTF_16LE) || charset.equals(StandardCharsets.UTF_16BE);
     }
 }

@@ -2,7 +2,6 @@ package ninepin.core.bytes;
 
 import java.io.IOException;
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
@@ -148,7 +147,7 @@ public final class LineIndex {
         }
 
         static LineEnds of(Charset charset) {
-            boolean wide = charset.equals(StandardCharsets.UTF_16LE) || charset.equals(StandardCharsets.UTF_16BE);
+            boolean wide = Bytes.isUtf16(charset);
             boolean ebcdic = !wide && charset.encode("A").get(0) != 'A';
             return ebcdic ? new LineEnds('\r', 0x25, 0x15, false) : new LineEnds('\r', '\n', '\n', wide);
         }

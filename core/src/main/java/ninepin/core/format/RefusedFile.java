@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.Bytes;
 import ninepin.core.bytes.FileSource;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
@@ -88,10 +89,6 @@ public final class RefusedFile {
         }
     }
 
-    private static byte[] kept(byte[] bytes, Charset from, Charset to) {
-        return from.equals(to) ? bytes : new String(bytes, from).getBytes(to);
-    }
-
     /** The text of a record as it is kept, of so many bytes at most. */
     public String text(byte[] record, int most) {
         return new String(record, 0, Math.min(record.length, most), format.keptCharset());
@@ -109,7 +106,7 @@ public final class RefusedFile {
      */
     public Place place(byte[] record, long from, int length) {
         Charset original = frame.charset();
-        byte[] inFile = kept(record, format.keptCharset(), original);
+        byte[] inFile = Bytes.transcribed(record, format.keptCharset(), original);
         int first = (int) Math.max(0, Math.min(from, inFile.length));
         int last = (int) Math.max(first, Math.min((long) first + length, inFile.length));
         int before = new String(inFile, 0, first, original).length();
@@ -118,7 +115,7 @@ public final class RefusedFile {
 
     /** Bytes as they stand in the records' own file, in the charset in which rejects are kept. */
     public byte[] kept(byte[] fileBytes) {
-        return kept(fileBytes, frame.charset(), format.keptCharset());
+        return Bytes.transcribed(fileBytes, frame.charset(), format.keptCharset());
     }
 
     /**

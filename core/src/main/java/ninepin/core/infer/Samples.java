@@ -28,6 +28,8 @@ public final class Samples {
     private final String name;
     private final String title;
     private final byte[] first;
+    /** What {@link #text} has found, whoever asked first. */
+    private Text text;
 
     /**
      * @param files files like the ones that will come, at least one
@@ -75,8 +77,15 @@ public final class Samples {
         return files.stream().allMatch(Samples::isWhole);
     }
 
-    /** The samples as lines of text. */
+    /** The samples as lines of text, decoded once. */
     public Text text() throws IOException {
+        if (text == null) {
+            text = decoded();
+        }
+        return new Text(text.charset, text.all, new ArrayList<>(text.guesses));
+    }
+
+    private Text decoded() throws IOException {
         List<Proposal.Guess> guesses = new ArrayList<>();
         FileCharset charset = CharsetGuess.of(first, guesses);
         SampleLines lines = SampleLines.of(first, charset, isWhole(files.get(0)));

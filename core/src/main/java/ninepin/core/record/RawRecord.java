@@ -38,8 +38,11 @@ public abstract class RawRecord implements Placed {
     protected int[] valueFrom;
     protected int[] valueTo;
 
-    static final byte QUOTED = 1;
-    static final byte DOUBLED = 2;
+    /** The mark of a slice that stands in quotes. */
+    public static final byte QUOTED = 1;
+
+    /** The mark of a slice that holds doubled quotes, which stand for one. */
+    public static final byte DOUBLED = 2;
 
     RawRecord() {}
 

@@ -8,12 +8,6 @@ public class RecordBuffer extends RawRecord {
     /** The most fields of a record. */
     public static final int MAX_FIELDS = 16_384;
 
-    /** A slice stands in quotes. */
-    public static final byte QUOTED = RawRecord.QUOTED;
-
-    /** A slice holds doubled quotes that stand for one. */
-    public static final byte DOUBLED = RawRecord.DOUBLED;
-
     /** The places that the fields have, where they were taken at once; else null. */
     private int[] taken;
 

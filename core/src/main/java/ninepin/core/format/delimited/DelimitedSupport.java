@@ -139,7 +139,7 @@ public final class DelimitedSupport implements FormatSupport {
             return Bytes.joined(
                     mark,
                     (TITLE + format.delimiter()).getBytes(keptCharset()),
-                    LineFrames.kept(names, charset(original), keptCharset()));
+                    Bytes.transcribed(names, charset(original), keptCharset()));
         }
 
         @Override

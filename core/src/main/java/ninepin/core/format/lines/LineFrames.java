@@ -5,6 +5,7 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.Bytes;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Format;
 import ninepin.core.record.FormatSupport;
@@ -22,12 +23,7 @@ public final class LineFrames {
         Charset charset = format.charset(original);
         long body = format.open(original).body().offset();
         byte[] head = original.slice(0, (int) Math.min(MOST_HEAD, body));
-        return new Frame(kept(head, charset, format.keptCharset()), foot, charset);
-    }
-
-    /** Bytes in another charset. */
-    public static byte[] kept(byte[] bytes, Charset from, Charset to) {
-        return from.equals(to) ? bytes : new String(bytes, from).getBytes(to);
+        return new Frame(Bytes.transcribed(head, charset, format.keptCharset()), foot, charset);
     }
 
     /** The charset of a file: of UTF-16 by its mark with the order of bytes, else as the layout says. */

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import ninepin.core.bytes.Bytes;
 import ninepin.core.bytes.Utf8;
 import ninepin.core.record.Fault;
 import ninepin.core.record.RecordBuffer;
@@ -177,7 +178,7 @@ final class XmlRecord extends RecordBuffer {
 
     @Override
     public int unitBytes() {
-        return encoding != null && XmlText.wide(encoding) ? 2 : 1;
+        return encoding != null && Bytes.isUtf16(encoding) ? 2 : 1;
     }
 
     @Override

@@ -15,6 +15,7 @@ import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.Bytes;
 import ninepin.core.bytes.Utf8;
 import ninepin.core.bytes.Words;
 import ninepin.core.layout.Shown;
@@ -79,7 +80,7 @@ final class XmlText extends Reader {
         this.decoder = charset.newDecoder()
                 .onMalformedInput(CodingErrorAction.REPORT)
                 .onUnmappableCharacter(CodingErrorAction.REPORT);
-        this.bytesPerChar = charset.equals(StandardCharsets.UTF_8) ? 0 : wide(charset) ? 2 : 1;
+        this.bytesPerChar = charset.equals(StandardCharsets.UTF_8) ? 0 : Bytes.isUtf16(charset) ? 2 : 1;
         this.restricted = VERSION_1_1.matcher(new String(first, charset)).find();
         int mark = ByteOrderMark.isUtf8(first) ? 3 : ByteOrderMark.isUtf16(first) ? 2 : 0;
         this.origin = mark;
@@ -99,11 +100,6 @@ final class XmlText extends Reader {
     /** The encoding of a file. */
     static Charset charset(ByteSource source) throws IOException {
         return charset(source.slice(0, DECLARATION));
-    }
-
-    /** Whether a charset has two bytes for a unit. */
-    static boolean wide(Charset charset) {
-        return charset.equals(StandardCharsets.UTF_16LE) || charset.equals(StandardCharsets.UTF_16BE);
     }
 
     /** The encoding after appendix F of XML 1.0: by the mark, by the declaration, else UTF-8. */

@@ -2,6 +2,12 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { bytes, clock, coming, plural } from "../ui/words";
 
+/** Where a label stands to its hour: in the middle, but inside of the strip at its edges. */
+function within(percent: number) {
+  if (percent > 97) return "-translate-x-full";
+  return percent < 3 ? "" : "-translate-x-1/2";
+}
+
 /** A row for each job over 24 hours: runs as marks at their time, expected files that have not come as hollow ones. */
 export function DayStrip({ today }: { today: Schemas["Today"] }) {
   const from = Date.parse(today.from);
@@ -20,7 +26,7 @@ export function DayStrip({ today }: { today: Schemas["Today"] }) {
           {hours.map((h) => (
             <span
               key={h}
-              className="data absolute -translate-x-1/2 text-xs text-faint"
+              className={`data absolute text-xs text-faint ${within(place(new Date(h).toISOString()))}`}
               style={{ left: `${place(new Date(h).toISOString())}%` }}
             >
               {clock(new Date(h).toISOString()).slice(0, 5)}

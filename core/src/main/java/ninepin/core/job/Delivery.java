@@ -4,7 +4,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import ninepin.core.deliver.Destination;
-import ninepin.core.deliver.TableDelivery;
 import ninepin.core.document.Summary;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
@@ -48,7 +47,7 @@ public record Delivery(String of, String lane, Summary summary, Destination to, 
 
     /** The table that it fills, by which rules of other deliveries know its rows; null where it fills none. */
     public String table() {
-        return to instanceof TableDelivery into ? into.table() : null;
+        return to == null || !to.fillsTable() ? null : to.table();
     }
 
     /** The index of its record type in a layout, or -1. */

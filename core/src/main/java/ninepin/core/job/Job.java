@@ -12,8 +12,6 @@ import java.util.stream.Stream;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.deliver.Destination;
 import ninepin.core.deliver.OwnStatement;
-import ninepin.core.deliver.TableDelivery;
-import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.Documents;
@@ -192,14 +190,6 @@ public record Job(
         return deliveries.stream().flatMap(d -> d.shaping().stream()).toList();
     }
 
-    /** The tables of the deliveries that have one, in order. */
-    public List<TableLoad> loads() {
-        return legs().stream()
-                .filter(l -> l.kind() == Leg.Kind.TABLES)
-                .flatMap(l -> l.tables().stream())
-                .toList();
-    }
-
     /** The same with other deliveries. */
     public Job withDeliveries(List<Delivery> others) {
         return new Job(
@@ -236,22 +226,25 @@ public record Job(
 
     /** Whether a leg is delivered all at once: where that is asked for, and where a table is replaced. */
     private boolean deliversWhole(Leg leg) {
-        boolean whole = (commit == Commit.WHOLE || commit == Commit.STAGED && leg.kind() == Leg.Kind.FILES)
-                && leg.kind() != Leg.Kind.APPLICATION;
-        return whole
-                || leg.kind() == Leg.Kind.TABLES
-                        && commit != Commit.STAGED
-                        && leg.tables().stream().anyMatch(l -> l.delivery().mode() == TableDelivery.Mode.REPLACE);
+        Destination to = leg.to();
+        boolean replaces = commit != Commit.STAGED && leg.parts().stream().anyMatch(p -> p.to().replacesAll());
+        return replaces
+                || !to.takesEachDocument() && (commit == Commit.WHOLE || commit == Commit.STAGED && !to.intoDatabase());
     }
 
     /** The connection that its sequences stand in: the first one to a database; null while there is none. */
     public String connection() {
-        return loads().stream().map(l -> l.delivery().connection()).findFirst().orElse(null);
+        return legs().stream()
+                .map(Leg::to)
+                .filter(Destination::intoDatabase)
+                .map(Destination::connection)
+                .findFirst()
+                .orElse(null);
     }
 
     /** The statements that it runs in the database of a leg. */
     public List<OwnStatement> statements(Leg leg) {
-        return leg.kind() != Leg.Kind.TABLES
+        return !leg.to().intoDatabase()
                 ? List.of()
                 : statements.stream()
                         .filter(s -> s.connection().equals(leg.to().connection()))
@@ -339,7 +332,7 @@ public record Job(
                 leg == null ? limits : leg.limits().orElse(limits),
                 accepted,
                 whole,
-                leg != null && leg.kind() == Leg.Kind.APPLICATION ? REQUESTS : RunPlan.CHUNK_ROWS);
+                leg != null && leg.to().takesEachDocument() ? REQUESTS : RunPlan.CHUNK_ROWS);
     }
 
     /** The formulas of a job that are no rules, with the record type from which each is seen. */

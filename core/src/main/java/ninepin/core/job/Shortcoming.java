@@ -18,13 +18,18 @@ public record Shortcoming(
         this(blocks, section, delivery, subject, code, message, false);
     }
 
+    /** Something about the deliveries to one place that has to be mended. */
+    public static Shortcoming ofPlace(String subject, String code, String message) {
+        return new Shortcoming(true, 5, -1, subject, code, message);
+    }
+
     /** The same as something that may be gone later. */
     public Shortcoming passing(boolean passes) {
         return new Shortcoming(blocks, section, delivery, subject, code, message, passes);
     }
 
     /** The same, with the delivery it is about said first. */
-    Shortcoming of(Delivery to) {
+    public Shortcoming of(Delivery to) {
         String name = to.to() != null ? to.to().label() : to.of();
         return new Shortcoming(blocks, section, delivery, subject, code, name + ": " + message, mayPass);
     }

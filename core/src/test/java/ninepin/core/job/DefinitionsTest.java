@@ -32,6 +32,7 @@ import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.SchemaDocument;
+import ninepin.core.ready.Readiness;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.Layouts;

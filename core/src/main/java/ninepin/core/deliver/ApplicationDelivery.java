@@ -17,6 +17,9 @@ public record ApplicationDelivery(
         String connection, String method, String path, String part, List<String> keep, Integer batch)
         implements Destination {
 
+    /** What an account says that the place is. */
+    public static final String SORT = "application";
+
     /** A document in each request. */
     public ApplicationDelivery(String connection, String method, String path, String part, List<String> keep) {
         this(connection, method, path, part, keep, null);
@@ -57,5 +60,20 @@ public record ApplicationDelivery(
     @Override
     public String kind() {
         return "application";
+    }
+
+    @Override
+    public String placeLabel() {
+        return connection + " " + path;
+    }
+
+    @Override
+    public String sort() {
+        return SORT;
+    }
+
+    @Override
+    public boolean takesEachDocument() {
+        return true;
     }
 }

@@ -8,7 +8,9 @@ import ninepin.core.layout.DefinitionException;
 public enum DatabaseKind {
     /** MariaDB, and MySQL as far as it speaks the same. */
     MARIADB("MariaDB", 3306),
-    POSTGRESQL("PostgreSQL", 5432);
+    POSTGRESQL("PostgreSQL", 5432),
+    /** Whatever a driver of the operator leads to; connections know it by the name of the driver. */
+    OTHER("another database", 0);
 
     private final String words;
     private final int port;
@@ -34,10 +36,13 @@ public enum DatabaseKind {
      */
     public static DatabaseKind named(String name) {
         return Arrays.stream(values())
-                .filter(k -> k.toString().equals(name))
+                .filter(k -> k != OTHER && k.toString().equals(name))
                 .findFirst()
-                .orElseThrow(() -> new DefinitionException(
-                        "kind", "\"" + name + "\" is no kind of database; known are " + Arrays.toString(values())));
+                .orElseThrow(
+                        () -> new DefinitionException(
+                                "kind",
+                                "\"" + name
+                                        + "\" is no kind of database; known are mariadb, postgresql and the drivers of this installation"));
     }
 
     @Override

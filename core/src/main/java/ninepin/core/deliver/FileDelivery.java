@@ -106,6 +106,7 @@ public record FileDelivery(OutFile file, String record, Stands stands) implement
     }
 
     /** The same to files whose names say that they are of another run, which take no other file's place. */
+    @Override
     public FileDelivery again() {
         int point = file.name().lastIndexOf('.');
         int at = point <= file.name().lastIndexOf('}') ? file.name().length() : point;
@@ -160,5 +161,15 @@ public record FileDelivery(OutFile file, String record, Stands stands) implement
     @Override
     public String kind() {
         return "file";
+    }
+
+    @Override
+    public String placeLabel() {
+        return file.name();
+    }
+
+    @Override
+    public String sort() {
+        return "files";
     }
 }

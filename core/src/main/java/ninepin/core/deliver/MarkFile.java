@@ -3,6 +3,7 @@ package ninepin.core.deliver;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -17,10 +18,10 @@ import tools.jackson.databind.json.JsonMapper;
  * The mark of a target that has no transactions to keep it in. Written beside its place, forced to disk and moved there in
  * one step, so that after any stop it is the old one or the new one, and whole.
  *
- * <p>It also keeps others out. What is moved bears the epoch in its name, and whoever moves it has seen its own epoch in the
- * mark before. A take-up writes its epoch into the mark first and then removes what those of the epoch before may be about to
- * move; if one of them moved at that very moment, the take-up begins again with what they wrote. After that none of them can
- * write any more, even if it was frozen in between.
+ * <p>It also keeps others out. What is moved bears the epoch in its name, and whoever moves it has seen its own epoch announced
+ * (a file of its own) after writing it. A take-up announces its epoch first and then removes what those before may be about to
+ * move: either they moved it by then, and the take-up sees it, or they never will, even if they were frozen in between. An
+ * announcement that one of an earlier epoch has written over is made again.
  */
 public final class MarkFile {
 
@@ -83,25 +84,56 @@ public final class MarkFile {
      * @return what was kept; its epoch is that of the take-up before
      */
     public Kept takeUp(TakeUp as) throws IOException, TargetException {
-        Kept before = latest();
-        epoch = as.after(before.epoch());
+        Files.createDirectories(path.getParent());
+        long last = Math.max(latest().epoch(), announced());
+        epoch = as.after(last);
         while (true) {
-            put(before.with(epoch));
-            removeNext(before.epoch());
-            Kept now = latest();
-            if (now.epoch() == epoch) {
-                return before;
-            }
-            if (now.epoch() > epoch) {
+            announce();
+            removeNext(Math.max(0, last - MOST_LEFT), epoch - 1);
+            Kept before = latest();
+            if (before.epoch() > epoch) {
                 throw TargetException.fenced();
             }
-            before = now;
+            store(next(epoch), before.with(epoch));
+            if (announced() == epoch) {
+                moveUnlessTakenOver(next(epoch));
+                return before;
+            }
         }
     }
 
+    /** Says that this process has taken the run up; one that did so later may have said so already. */
+    private void announce() throws IOException, TargetException {
+        while (true) {
+            long known = announced();
+            if (known == epoch) {
+                return;
+            }
+            if (known > epoch) {
+                throw TargetException.fenced();
+            }
+            Path next = announcement(".next-" + epoch);
+            write(next, Long.toString(epoch).getBytes(StandardCharsets.US_ASCII));
+            Files.move(next, announcement(""), StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        }
+    }
+
+    /** The epoch that was announced last; 0 where none was. */
+    private long announced() throws IOException {
+        try {
+            return Long.parseLong(Files.readString(announcement("")).strip());
+        } catch (NoSuchFileException e) {
+            return 0;
+        }
+    }
+
+    private Path announcement(String ending) {
+        return path.resolveSibling(path.getFileName() + ".epoch" + ending);
+    }
+
     /** Removes what those before may be about to move; a take-up that was killed may have left some to do. */
-    private void removeNext(long last) throws IOException {
-        for (long old = Math.max(0, last - MOST_LEFT); old <= last; old++) {
+    private void removeNext(long first, long last) throws IOException {
+        for (long old = first; old <= last; old++) {
             Files.deleteIfExists(next(old));
         }
     }
@@ -113,7 +145,7 @@ public final class MarkFile {
 
     /** Whether a later take-up has been seen. */
     public boolean isTakenOver() throws IOException {
-        return latest().epoch() != epoch;
+        return Math.max(latest().epoch(), announced()) != epoch;
     }
 
     private Path next(long of) {
@@ -123,6 +155,7 @@ public final class MarkFile {
     /** Forgets what was kept. */
     public void remove() throws IOException {
         Files.deleteIfExists(path);
+        Files.deleteIfExists(announcement(""));
     }
 
     /**
@@ -136,18 +169,21 @@ public final class MarkFile {
         Kept kept = new Kept(mark, length, again, epoch);
         Path next = next(epoch);
         store(next, kept);
-        if (isTakenOver()) {
+        try {
+            if (announced() < epoch) {
+                // One before has announced itself behind this one.
+                announce();
+                removeNext(Math.max(0, epoch - MOST_LEFT), epoch - 1);
+            }
+            if (isTakenOver()) {
+                throw TargetException.fenced();
+            }
+        } catch (TargetException e) {
             Files.deleteIfExists(next);
-            throw TargetException.fenced();
+            throw e;
         }
         moveUnlessTakenOver(next);
         return kept;
-    }
-
-    private void put(Kept kept) throws IOException, TargetException {
-        Files.createDirectories(path.getParent());
-        store(next(kept.epoch()), kept);
-        moveUnlessTakenOver(next(kept.epoch()));
     }
 
     /** Whoever has taken the run over since has removed what was to be moved. */
@@ -160,9 +196,13 @@ public final class MarkFile {
     }
 
     private static void store(Path next, Kept kept) throws IOException {
+        write(next, JSON.writeValueAsBytes(kept));
+    }
+
+    private static void write(Path next, byte[] content) throws IOException {
         try (FileChannel out = FileChannel.open(
                 next, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.TRUNCATE_EXISTING)) {
-            ByteBuffer bytes = ByteBuffer.wrap(JSON.writeValueAsBytes(kept));
+            ByteBuffer bytes = ByteBuffer.wrap(content);
             while (bytes.hasRemaining()) {
                 out.write(bytes);
             }

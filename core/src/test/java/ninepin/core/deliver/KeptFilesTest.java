@@ -18,6 +18,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.stream.IntStream;
 import ninepin.core.record.Position;
+import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -109,8 +110,27 @@ class KeptFilesTest {
         assertThat(second.read().orElseThrow().mark()).isEqualTo(mark(1));
     }
 
-    /** Many owners at once: what is kept in the end is the most that any of them was told is kept. */
+    /** One that knew of an earlier take-up only announces itself late: the later one keeps the run. */
     @Test
+    void an_announcement_that_is_written_over_is_made_again() throws Exception {
+        Path path = folder.resolve("run.mark");
+        MarkFile later = new MarkFile(path);
+        later.takeUp(TakeUp.ofOwner(7));
+        later.write(mark(1), 1, 0);
+        Files.writeString(folder.resolve("run.mark.epoch"), "6");
+        Files.writeString(folder.resolve("run.mark.next-6"), "{}");
+        later.write(mark(2), 2, 0);
+        assertThat(folder.resolve("run.mark.next-6")).doesNotExist();
+        assertThat(later.read().orElseThrow().mark()).isEqualTo(mark(2));
+        assertThatThrownBy(() -> new MarkFile(path).takeUp(TakeUp.ofOwner(6))).isInstanceOf(TargetException.class);
+        later.remove();
+        try (java.util.stream.Stream<Path> left = Files.list(folder)) {
+            assertThat(left).isEmpty();
+        }
+    }
+
+    /** Many owners at once: what is kept in the end is the most that any of them was told is kept. */
+    @RepeatedTest(20)
     void of_many_at_once_the_last_to_take_up_has_the_last_word() throws Exception {
         Path path = folder.resolve("run.mark");
         new MarkFile(path).takeUp(TakeUp.ALONE);

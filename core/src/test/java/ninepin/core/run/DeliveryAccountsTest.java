@@ -25,6 +25,7 @@ import ninepin.core.deliver.Target;
 import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.deliver.database.OwnStatements;
 import ninepin.core.deliver.database.StagedTarget;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
@@ -195,8 +196,18 @@ class DeliveryAccountsTest {
                 f.job.plan(LAYOUT, ShapingContext.of(facts), Tally.ZERO, leg).withChunkRows(25);
         StopSignal stop = new StopSignal();
         try (Target target = staged
-                ? new StagedTarget(f.database, leg.tables(), "accounts-7", OwnStatements.NONE, stop::requested)
-                : new DatabaseTarget(f.database, leg.tables(), "accounts-7", OwnStatements.NONE, stop::requested)) {
+                ? new StagedTarget(
+                        f.database,
+                        new TablesSupport(f.job, leg).loads(),
+                        "accounts-7",
+                        OwnStatements.NONE,
+                        stop::requested)
+                : new DatabaseTarget(
+                        f.database,
+                        new TablesSupport(f.job, leg).loads(),
+                        "accounts-7",
+                        OwnStatements.NONE,
+                        stop::requested)) {
             return new Run(plan, f.file, f.journal, target, RunListener.NONE, stop, TakeUp.ALONE).execute();
         }
     }

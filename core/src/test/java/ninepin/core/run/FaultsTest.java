@@ -30,6 +30,7 @@ import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TrialTarget;
 import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.deliver.database.OwnStatements;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Job;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
@@ -73,7 +74,7 @@ class FaultsTest {
     }
 
     private static RunOutcome run(RunFixture f, DatabaseAddress address, RunListener listener) {
-        try (DatabaseTarget target = new DatabaseTarget(address, f.job.loads(), "faults-7")) {
+        try (DatabaseTarget target = new DatabaseTarget(address, TablesSupport.loadsOf(f.job), "faults-7")) {
             return run(f, target, listener);
         }
     }
@@ -267,8 +268,8 @@ class FaultsTest {
         RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
         RunPlan plan =
                 f.job.plan(f.layout, ShapingContext.of(facts), Tally.ZERO).withChunkRows(50);
-        try (DatabaseTarget target =
-                new DatabaseTarget(f.database, f.job.loads(), "faults-7", OwnStatements.NONE, stop::requested)) {
+        try (DatabaseTarget target = new DatabaseTarget(
+                f.database, TablesSupport.loadsOf(f.job), "faults-7", OwnStatements.NONE, stop::requested)) {
             return new Run(plan, f.file, f.journal, target, freezing, new StopSignal(), TakeUp.ALONE).execute();
         } finally {
             server.thaw();

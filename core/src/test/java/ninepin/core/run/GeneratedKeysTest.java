@@ -20,14 +20,15 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.RehearsalTarget;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
-import ninepin.core.job.Preview;
-import ninepin.core.job.Previewer;
-import ninepin.core.job.Readiness;
-import ninepin.core.job.RuleProbe;
 import ninepin.core.layout.Layout;
+import ninepin.core.preview.Preview;
+import ninepin.core.preview.Previewer;
+import ninepin.core.preview.RuleProbe;
+import ninepin.core.ready.Readiness;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.Rule;
 import ninepin.core.shape.RunFacts;
@@ -174,7 +175,7 @@ class GeneratedKeysTest {
         RunFixture g = fixture(name + "-at-once", server, mode).file(file.toString());
         assertThat(g.run().state()).isEqualTo(RunOutcome.State.FINISHED);
         assertThat(g.rows(JOIN)).containsExactlyInAnyOrderElementsOf(expected);
-        try (Target rehearsal = new RehearsalTarget(g.database, g.job.loads())) {
+        try (Target rehearsal = new RehearsalTarget(g.database, TablesSupport.loadsOf(g.job))) {
             RunFacts facts = new RunFacts(7, "x", LocalDate.of(2026, 11, 23), Map.of());
             RunPlan plan = g.job.plan(LAYOUT, ShapingContext.of(facts), Tally.ZERO);
             RunOutcome rehearsed = new Run(

@@ -10,16 +10,18 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
-import ninepin.core.deliver.application.ApplicationAddress;
+import ninepin.core.destination.Destinations;
+import ninepin.core.destination.support.TargetContext;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import ninepin.core.job.LegTargets;
 import ninepin.core.layout.Layout;
+import ninepin.core.ready.StatementReadiness;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
@@ -65,7 +67,7 @@ class OwnStatementsTest {
                         + "],\"deliveries\":[{\"to\":{\"connection\":\"c\",\"table\":\"farm\"},\"shaping\":[{\"target\":\"no\",\"take\":{\"from\":\"field\",\"field\":\"no\"}}]}]}");
     }
 
-    private record Places(DatabaseAddress database) implements LegTargets.Places {
+    private record Places(DatabaseAddress database) implements ninepin.core.deliver.Places {
         @Override
         public DatabaseAddress database(String connection) {
             return database;
@@ -97,8 +99,9 @@ class OwnStatementsTest {
                 }
             }
         };
-        LegTargets targets = new LegTargets(new Places(f.database));
-        try (Target target = targets.of(job.legs().get(0), job, FACTS, "run-7", f.journal, stop)) {
+        Places places = new Places(f.database);
+        try (Target target = Destinations.of(job, job.legs().get(0))
+                .open(new TargetContext(places, FACTS, "run-7", f.journal, stop))) {
             RunPlan plan = job.plan(
                     LAYOUT, ShapingContext.of(FACTS), Tally.ZERO, job.legs().get(0));
             return new Run(plan.withChunkRows(40), f.file, f.journal, target, listener, stop).execute();
@@ -167,7 +170,7 @@ class OwnStatementsTest {
     @MethodSource("databases")
     void what_keeps_one_from_running_is_said_before(String name, TestDatabase server) throws Exception {
         RunFixture f = fixture(name, server);
-        LegTargets targets = new LegTargets(new Places(f.database));
+        Places places = new Places(f.database);
         Job job = job(
                 "parts",
                 statement("before", false, "DELETE FROM farm WHERE no > :most"),
@@ -177,7 +180,7 @@ class OwnStatementsTest {
                 statement("after", false, "DELETE FROM told WHERE day_ = :today AND at_ = 'a;b?'"),
                 statement("after", false, "DELETE FROM told WHERE at_ = 'open"),
                 "{\"connection\":\"d\",\"sql\":\"DELETE FROM farm\"}");
-        List<String> found = targets.checkStatements(job, FACTS).stream()
+        List<String> found = StatementReadiness.check(job, FACTS, places).stream()
                 .map(s -> s.code() + (s.blocks() ? " " : " note ") + s.message())
                 .toList();
         assertThat(found).hasSize(6);

@@ -12,6 +12,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpTables;
@@ -75,7 +76,7 @@ final class RunFixture {
         RunFacts facts = new RunFacts(7, "quality.csv", LocalDate.of(2026, 11, 23), Map.of());
         RunPlan small = job.plan(layout, ShapingContext.of(facts).with(lookUps), accepted)
                 .withChunkRows(chunkRows);
-        try (DatabaseTarget target = new DatabaseTarget(database, job.loads(), "test-7")) {
+        try (DatabaseTarget target = new DatabaseTarget(database, TablesSupport.loadsOf(job), "test-7")) {
             return new Run(small, file, journal, target, listener, stop, as).execute();
         }
     }

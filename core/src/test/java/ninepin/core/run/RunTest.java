@@ -20,6 +20,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -324,7 +325,7 @@ class RunTest {
 
         try (DatabaseTarget refused = new DatabaseTarget(
                 new DatabaseAddress("127.0.0.1", f.server.port(), "run_trouble", "nobody", "wrong-secret"),
-                f.job.loads(),
+                TablesSupport.loadsOf(f.job),
                 "k")) {
             RunOutcome login = new Run(
                             f.job.plan(

@@ -20,6 +20,7 @@ import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.database.DatabaseTarget;
 import ninepin.core.deliver.database.OwnStatements;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
 import ninepin.core.testing.MariaDbServer;
@@ -59,7 +60,7 @@ class SilencesTest {
                 f.job.plan(f.layout, ShapingContext.of(facts), Tally.ZERO).withChunkRows(50);
         StopSignal stop = new StopSignal();
         try (DatabaseTarget target = new DatabaseTarget(
-                address, f.job.loads(), f.database.database(), OwnStatements.NONE, stop::requested)) {
+                address, TablesSupport.loadsOf(f.job), f.database.database(), OwnStatements.NONE, stop::requested)) {
             return new Run(plan, f.file, f.journal, target, RunListener.NONE, stop, TakeUp.ALONE).execute();
         }
     }

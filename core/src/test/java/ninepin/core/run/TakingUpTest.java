@@ -21,6 +21,7 @@ import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.database.DatabaseSequences;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
@@ -127,7 +128,7 @@ class TakingUpTest {
         RunOutcome stopped = f.run();
         assertThat(stopped.state()).isEqualTo(RunOutcome.State.STOPPED);
         assertThat(stopped.mark().commits()).isZero();
-        try (DatabaseTarget target = new DatabaseTarget(f.database, f.job.loads(), "test-7")) {
+        try (DatabaseTarget target = new DatabaseTarget(f.database, TablesSupport.loadsOf(f.job), "test-7")) {
             assertThat(target.look()).isEmpty();
         }
     }
@@ -137,7 +138,7 @@ class TakingUpTest {
     @MethodSource("databases")
     void looking_at_a_mark_changes_nothing(String name, TestDatabase server) throws Exception {
         RunFixture f = fixture(server, true);
-        try (DatabaseTarget target = new DatabaseTarget(f.database, f.job.loads(), "test-7")) {
+        try (DatabaseTarget target = new DatabaseTarget(f.database, TablesSupport.loadsOf(f.job), "test-7")) {
             assertThat(target.look()).isEmpty();
         }
         assertThat(server.rows(
@@ -147,7 +148,7 @@ class TakingUpTest {
                 .containsExactly("0");
         f.run();
         List<String> before = f.rows("SELECT * FROM ninepin_mark");
-        try (DatabaseTarget target = new DatabaseTarget(f.database, f.job.loads(), "test-7")) {
+        try (DatabaseTarget target = new DatabaseTarget(f.database, TablesSupport.loadsOf(f.job), "test-7")) {
             assertThat(target.look().orElseThrow().complete()).isTrue();
         }
         assertThat(f.rows("SELECT * FROM ninepin_mark")).isEqualTo(before);

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
+import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;

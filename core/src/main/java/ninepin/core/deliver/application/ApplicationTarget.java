@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
+import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.KeptLines;

@@ -30,6 +30,8 @@ import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import javax.net.ssl.KeyManagerFactory;
 import javax.net.ssl.SSLContext;
+import ninepin.core.deliver.ApplicationAddress;
+import ninepin.core.deliver.Authentication;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
 

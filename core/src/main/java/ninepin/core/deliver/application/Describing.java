@@ -6,6 +6,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
 

@@ -44,9 +44,9 @@ public interface BulkStatement {
         List<String> columns = asWritten(table, load.columns());
         List<String> key = asWritten(table, delivery.key());
         return switch (delivery.mode()) {
-            case ADD, REPLACE -> dialect.add(connection, name.sql(dialect), columns, table);
+            case ADD, REPLACE -> dialect.add(connection, dialect.sql(name, table), columns, table);
             case ADD_OR_CHANGE -> dialect.addOrChange(connection, name, columns, key, table, number);
-            default -> new KeyedStatement(dialect, connection, delivery.mode(), name, columns, key, table, number);
+            default -> dialect.byKey(connection, delivery.mode(), name, columns, key, table, number);
         };
     }
 
@@ -63,7 +63,10 @@ public interface BulkStatement {
                 .orElseThrow(() -> new SQLException("No column of " + name.table() + " is numbered by the database."));
         if (!delivery.mode().byKey()) {
             List<String> columns = asWritten(table, load.columns());
-            return dialect.numberedAdd(connection, name.sql(dialect), columns, table, numbered);
+            return dialect.numberedAdd(connection, dialect.sql(name, table), columns, table, numbered);
+        }
+        if (!dialect.stages()) {
+            throw new SQLException("This database tells the numbers of rows only where they are added.");
         }
         BulkStatement keyed = of(dialect, connection, load, table, number);
         List<String> key = asWritten(table, delivery.key());

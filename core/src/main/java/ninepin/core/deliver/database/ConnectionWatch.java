@@ -88,10 +88,10 @@ final class ConnectionWatch implements AutoCloseable {
         Connection connection = connect(use);
         try {
             // It is not watched yet, so it watches itself.
-            connection.setNetworkTimeout(Runnable::run, OPENING_MILLIS);
+            dialect.limitSilence(connection, OPENING_MILLIS);
             dialect.limitIdleTransactions(connection);
             Watched watched = new Watched(dialect.number(connection));
-            connection.setNetworkTimeout(Runnable::run, 0);
+            dialect.limitSilence(connection, 0);
             connections.put(connection, watched);
         } catch (SQLException e) {
             DatabaseLane.closeQuietly(connection);
@@ -184,7 +184,11 @@ final class ConnectionWatch implements AutoCloseable {
             watched.silences = 0;
             if (end && watched.since == since) {
                 stopped = true;
-                dialect.end(other, watched.number);
+                if (dialect.endsStatements()) {
+                    dialect.end(other, watched.number);
+                } else {
+                    connections.keySet().forEach(this::abort);
+                }
             } else if (watched.since == since) {
                 watched.since = Math.max(1, System.nanoTime());
             }

@@ -49,21 +49,27 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
         try {
             if (connection == null) {
                 connection = dialect.connectBriefly(address, Dialect.Use.STATEMENTS);
-                try (Statement s = connection.createStatement()) {
-                    s.execute(dialect.sequences());
+                if (!dialect.hasColumn(connection, "ninepin_sequence", "name")) {
+                    try (Statement s = connection.createStatement()) {
+                        s.execute(dialect.sequences());
+                    }
                 }
                 connection.setAutoCommit(false);
             }
             try (PreparedStatement make = connection.prepareStatement("INSERT INTO ninepin_sequence SELECT ?, ?"
                             + " WHERE NOT EXISTS (SELECT 1 FROM ninepin_sequence WHERE name = ?)");
-                    PreparedStatement look = connection.prepareStatement(
-                            "SELECT next_number FROM ninepin_sequence WHERE name = ? FOR UPDATE");
+                    PreparedStatement look =
+                            connection.prepareStatement("SELECT next_number FROM ninepin_sequence WHERE name = ?"
+                                    + (dialect.selectsForUpdate() ? " FOR UPDATE" : ""));
                     PreparedStatement take =
                             connection.prepareStatement("UPDATE ninepin_sequence SET next_number = ? WHERE name = ?")) {
                 make.setString(1, name);
                 make.setLong(2, start);
                 make.setString(3, name);
                 makeOnce(make);
+                if (!dialect.selectsForUpdate()) {
+                    lock(name);
+                }
                 look.setString(1, name);
                 try (ResultSet r = look.executeQuery()) {
                     r.next();
@@ -81,6 +87,14 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
             throw new Unavailable(explained.getMessage(), explained.mayPass());
         } catch (TargetException e) {
             throw new Unavailable(e.getMessage(), e.mayPass());
+        }
+    }
+
+    private void lock(String name) throws SQLException {
+        try (PreparedStatement s =
+                connection.prepareStatement("UPDATE ninepin_sequence SET next_number = next_number WHERE name = ?")) {
+            s.setString(1, name);
+            s.executeUpdate();
         }
     }
 

@@ -99,7 +99,10 @@ public final class DatabaseTarget implements Target {
     static List<TableDescription> describeAll(DatabaseAddress address, List<TableLoad> loads) throws TargetException {
         List<TableDescription> all = new ArrayList<>();
         for (TableLoad load : loads) {
-            all.add(describe(address, load.delivery().table()));
+            all.add(
+                    load.delivery().fillsTable()
+                            ? describe(address, load.delivery().table())
+                            : RowStatement.describe(address.kind(), load.delivery()));
         }
         return all;
     }
@@ -120,14 +123,14 @@ public final class DatabaseTarget implements Target {
     }
 
     /**
-     * Two lanes for rows that are only added; changing by key is done in the order of the file, in one, and so is what comes
+     * Several lanes for rows that are only added; changing by key is done in the order of the file, in one, and so is what comes
      * behind a statement in the first transaction.
      */
     @Override
     public int lanes() {
         return !own.any(When.BEFORE, false)
                         && loads.stream().allMatch(l -> l.delivery().mode() == TableDelivery.Mode.ADD)
-                ? 2
+                ? dialect.lanes()
                 : 1;
     }
 
@@ -139,7 +142,12 @@ public final class DatabaseTarget implements Target {
             if (anew) {
                 own.once(dialect, connection, marks, When.BEFORE);
             }
-            List<BulkStatement> bulks = statements(dialect, connection, loads, tables);
+            List<BulkStatement> bulks = statements(
+                    dialect,
+                    connection,
+                    loads,
+                    tables,
+                    load -> RowStatement.of(dialect, connection, load.delivery(), load.columns(), own.values()));
             return new OwnLane(
                     new DatabaseLane(watch, connection, loads, bulks, marks, names, replaced()), connection, anew);
         });
@@ -150,18 +158,27 @@ public final class DatabaseTarget implements Target {
         for (int load = 0; load < loads.size(); load++) {
             TableDelivery delivery = loads.get(load).delivery();
             if (delivery.mode() == TableDelivery.Mode.REPLACE) {
-                replaced.put(load, TableName.parse(delivery.table()).sql(dialect));
+                replaced.put(load, dialect.sql(TableName.parse(delivery.table()), tables.get(load)));
             }
         }
         return replaced;
     }
 
+    /** What a statement of the job's own becomes. */
+    interface Own {
+        BulkStatement of(TableLoad load) throws TargetException;
+    }
+
     static List<BulkStatement> statements(
-            Dialect dialect, Connection connection, List<TableLoad> loads, List<TableDescription> tables)
-            throws SQLException {
+            Dialect dialect, Connection connection, List<TableLoad> loads, List<TableDescription> tables, Own own)
+            throws SQLException, TargetException {
         List<BulkStatement> all = new ArrayList<>();
         for (int i = 0; i < loads.size(); i++) {
             int load = i;
+            if (!loads.get(i).delivery().fillsTable()) {
+                all.add(own.of(loads.get(i)));
+                continue;
+            }
             boolean referredTo =
                     loads.stream().flatMap(l -> l.parents().stream()).anyMatch(p -> p.load() == load);
             all.add(

@@ -8,6 +8,8 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.ServiceLoader;
 import java.util.stream.Collectors;
 import javax.net.ssl.SSLHandshakeException;
 import javax.net.ssl.SSLPeerUnverifiedException;
@@ -16,20 +18,26 @@ import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.mariadb.MariaDb;
-import ninepin.core.deliver.postgresql.PostgreSql;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.TemporalPattern;
 
 /** What one database does otherwise than another. A further database is one more of these. */
 public abstract class Dialect {
 
+    /** Those that there are, which this class need not know by name. */
+    private static final Map<DatabaseKind, Dialect> ALL =
+            ServiceLoader.load(Dialect.class, Dialect.class.getClassLoader()).stream()
+                    .map(ServiceLoader.Provider::get)
+                    .collect(Collectors.toUnmodifiableMap(Dialect::kind, d -> d));
+
     /** The dialect of a database. */
     public static Dialect of(DatabaseAddress address) {
-        return switch (address.kind()) {
-            case MARIADB -> MariaDb.DIALECT;
-            case POSTGRESQL -> PostgreSql.DIALECT;
-        };
+        return ALL.get(address.kind()).forAddress(address);
+    }
+
+    /** The same for one database of the kind, where they differ. */
+    protected Dialect forAddress(DatabaseAddress address) {
+        return this;
     }
 
     /** The kind of database. */
@@ -57,7 +65,7 @@ public abstract class Dialect {
     final Connection connectBriefly(DatabaseAddress address, Use use) throws TargetException {
         Connection connection = connect(address, use);
         try {
-            connection.setNetworkTimeout(Runnable::run, MOMENT_MILLIS);
+            limitSilence(connection, MOMENT_MILLIS);
             return connection;
         } catch (SQLException e) {
             DatabaseLane.closeQuietly(connection);
@@ -66,6 +74,58 @@ public abstract class Dialect {
     }
 
     private static final int MOMENT_MILLIS = 60_000;
+
+    /** How long the server may say nothing before the connection is given up; 0 for any time. */
+    protected void limitSilence(Connection connection, int millis) throws SQLException {
+        connection.setNetworkTimeout(Runnable::run, millis);
+    }
+
+    /** Begins a transaction that cannot write and sees one state of the database. */
+    public void beginQuestions(Connection connection) throws SQLException {
+        connection.setReadOnly(true);
+        connection.setAutoCommit(false);
+        connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+    }
+
+    /** Whether a table has a column, in the schema in which tables without one are looked for. */
+    protected boolean hasColumn(Connection connection, String table, String column) throws SQLException {
+        try (PreparedStatement s = connection.prepareStatement("SELECT COUNT(*) FROM information_schema.columns"
+                + " WHERE table_schema = " + currentSchema() + " AND table_name = ? AND column_name = ?")) {
+            s.setString(1, table);
+            s.setString(2, column);
+            try (ResultSet row = s.executeQuery()) {
+                return row.next() && row.getLong(1) > 0;
+            }
+        }
+    }
+
+    /** A query that gives so many rows at most; who asks also sets that of the statement. */
+    public String limited(String query, long rows) {
+        return query + " LIMIT " + rows;
+    }
+
+    /** Whether {@code SELECT … FOR UPDATE} locks a row; else an update of it does. */
+    protected boolean selectsForUpdate() {
+        return true;
+    }
+
+    /** How many connections of a run may add rows side by side. */
+    protected int lanes() {
+        return 2;
+    }
+
+    /** Whether a statement can be ended from another connection. */
+    protected boolean endsStatements() {
+        return true;
+    }
+
+    /**
+     * Whether rows can go through tables on their way: to be delivered all at once, changed by key in bulk, rehearsed in a copy,
+     * and taken back.
+     */
+    public boolean stages() {
+        return true;
+    }
 
     /** What an error of the server means to the person who has to mend it. */
     public abstract TargetException explain(SQLException e, String doing);
@@ -185,8 +245,20 @@ public abstract class Dialect {
             TableDescription described,
             int number)
             throws SQLException {
-        return new KeyedStatement(
-                this, connection, TableDelivery.Mode.ADD_OR_CHANGE, table, columns, key, described, number);
+        return byKey(connection, TableDelivery.Mode.ADD_OR_CHANGE, table, columns, key, described, number);
+    }
+
+    /** What a mode does with rows by their key. */
+    protected BulkStatement byKey(
+            Connection connection,
+            TableDelivery.Mode mode,
+            TableName table,
+            List<String> columns,
+            List<String> key,
+            TableDescription described,
+            int number)
+            throws SQLException {
+        return new KeyedStatement(this, connection, mode, table, columns, key, described, number);
     }
 
     /**
@@ -202,6 +274,25 @@ public abstract class Dialect {
 
     /** Whether two values differ, NULL being like NULL. */
     protected abstract String differ(String a, String b);
+
+    /** The columns of the table of marks that count something, and are in it from its beginning. */
+    protected static final List<String> COUNTS = List.of(
+            "next_offset",
+            "next_line",
+            "records",
+            "rows_read",
+            "rows_added",
+            "rows_changed",
+            "rows_unchanged",
+            "rows_removed",
+            "rows_rejected",
+            "rows_set_aside",
+            "blank",
+            "notes",
+            "delivered",
+            "without_rows",
+            "commits",
+            "journal_length");
 
     /** The statements that make the table of marks, or bring an older one up to date. */
     protected abstract List<String> marks();
@@ -316,6 +407,16 @@ public abstract class Dialect {
     /** The digits of the second that a type of times has, as databases know them. */
     private static int fraction(String pattern) {
         return Math.min(TemporalPattern.parse(pattern).fractionDigits(), 6);
+    }
+
+    /** A table that a delivery names, as it stands in a statement. */
+    protected String sql(TableName name, TableDescription described) {
+        return name.sql(this);
+    }
+
+    /** A table as it stands in a statement, with its schema where it has one. */
+    public String qualified(TableDescription table) {
+        return (table.schema().isEmpty() ? "" : quoted(table.schema()) + ".") + quoted(table.name());
     }
 
     /** Columns, quoted and apart by commas. */

@@ -46,6 +46,22 @@ public record HostedSql(
     private static final Set<String> OF_SESSIONS =
             Set.of("AUTOCOMMIT", "TRANSACTION", "SQL_MODE", "STANDARD_CONFORMING_STRINGS", "BACKSLASH_QUOTE");
 
+    /** What databases that run inside of this process know to reach its files, or to run code in it, as far as known. */
+    private static final Set<String> OF_THIS_PROCESS = Set.of(
+            "ALIAS",
+            "ATTACH",
+            "BACKUP",
+            "CSVREAD",
+            "CSVWRITE",
+            "FILE_READ",
+            "FILE_WRITE",
+            "LOAD_EXTENSION",
+            "READFILE",
+            "RUNSCRIPT",
+            "SCRIPT",
+            "VACUUM",
+            "WRITEFILE");
+
     public HostedSql {
         variables = List.copyOf(variables);
         words = List.copyOf(words);
@@ -116,6 +132,9 @@ public record HostedSql(
         if (copies || words.contains("OUTFILE") || words.contains("DUMPFILE") || words.contains("INFILE")) {
             throw refused("reads or writes a file of a machine, which statements may not");
         }
+        if (kind == DatabaseKind.OTHER && words.stream().anyMatch(OF_THIS_PROCESS::contains)) {
+            throw refused("reaches files of this machine, or runs code on it, which statements may not");
+        }
     }
 
     /**
@@ -167,9 +186,14 @@ public record HostedSql(
             throws SQLException {
         PreparedStatement statement = connection.prepareStatement(around);
         dialect.keepFromFiles(statement);
+        bind(dialect, statement, values);
+        return statement;
+    }
+
+    /** Gives a prepared statement the values of its variables. */
+    void bind(Dialect dialect, PreparedStatement statement, Map<String, String> values) throws SQLException {
         for (int i = 0; i < variables.size(); i++) {
             dialect.bind(statement, i + 1, values.get(variables.get(i)));
         }
-        return statement;
     }
 }

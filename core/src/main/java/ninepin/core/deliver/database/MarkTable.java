@@ -8,6 +8,7 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TakeUp;
@@ -46,7 +47,7 @@ final class MarkTable {
     /** Makes the table, or brings an older one up to date. Commits by itself, so it comes before the first row. */
     void create(Connection connection) throws SQLException {
         try (Statement s = connection.createStatement()) {
-            if (isThere(s)) {
+            if (isThere(connection)) {
                 return;
             }
             for (String make : dialect.marks()) {
@@ -57,13 +58,11 @@ final class MarkTable {
 
     /** The mark where there is a table of marks; changes nothing. */
     Optional<Mark> look(Connection connection) throws SQLException {
-        try (Statement s = connection.createStatement()) {
-            if (!hasColumn(s, "rows_removed")) {
-                return Optional.empty();
-            }
-            // A table that an older Ninepin made is brought up to date by whoever delivers next.
-            return read(connection, isThere(s) ? NEWEST : "0 AS " + NEWEST).filter(m -> m.commits() > 0);
+        if (!hasColumn(connection, "rows_removed")) {
+            return Optional.empty();
         }
+        // A table that an older Ninepin made is brought up to date by whoever delivers next.
+        return read(connection, isThere(connection) ? NEWEST : "0 AS " + NEWEST).filter(m -> m.commits() > 0);
     }
 
     /**
@@ -108,8 +107,16 @@ final class MarkTable {
 
     /** Locks the mark's row until the end of the transaction; its epoch, or null where there is none. */
     private Long lock(Connection connection) throws SQLException {
+        String which = " WHERE run_key = ? AND delivery = ?";
+        if (!dialect.selectsForUpdate()) {
+            try (PreparedStatement s = connection.prepareStatement("UPDATE ninepin_mark SET epoch = epoch" + which)) {
+                s.setString(1, runKey);
+                s.setString(2, delivery);
+                s.executeUpdate();
+            }
+        }
         try (PreparedStatement s = connection.prepareStatement(
-                "SELECT epoch FROM ninepin_mark WHERE run_key = ? AND delivery = ? FOR UPDATE")) {
+                "SELECT epoch FROM ninepin_mark" + which + (dialect.selectsForUpdate() ? " FOR UPDATE" : ""))) {
             s.setString(1, runKey);
             s.setString(2, delivery);
             try (ResultSet r = s.executeQuery()) {
@@ -144,15 +151,12 @@ final class MarkTable {
     }
 
     /** Whether the table is there with its newest column; making it every time would ask for rights that need not be. */
-    private boolean isThere(Statement s) throws SQLException {
-        return hasColumn(s, NEWEST);
+    private boolean isThere(Connection connection) throws SQLException {
+        return hasColumn(connection, NEWEST);
     }
 
-    private boolean hasColumn(Statement s, String column) throws SQLException {
-        try (ResultSet row = s.executeQuery("SELECT COUNT(*) FROM information_schema.columns WHERE table_schema = "
-                + dialect.currentSchema() + " AND table_name = 'ninepin_mark' AND column_name = '" + column + "'")) {
-            return row.next() && row.getLong(1) > 0;
-        }
+    private boolean hasColumn(Connection connection, String column) throws SQLException {
+        return dialect.hasColumn(connection, "ninepin_mark", column);
     }
 
     Optional<Mark> read(Connection connection) throws SQLException {
@@ -204,29 +208,10 @@ final class MarkTable {
         return json == null ? Shares.NONE : JSON.readValue(json, Shares.class);
     }
 
-    private static final List<String> COLUMNS = List.of(
-            "next_offset",
-            "next_line",
-            "records",
-            "rows_read",
-            "rows_added",
-            "rows_changed",
-            "rows_unchanged",
-            "rows_removed",
-            "rows_rejected",
-            "rows_set_aside",
-            "blank",
-            "notes",
-            "delivered",
-            "without_rows",
-            NEWEST,
-            "commits",
-            "journal_length",
-            "fingerprint",
-            "complete",
-            "shares",
-            "run_key",
-            "delivery");
+    private static final List<String> COLUMNS = Stream.concat(
+                    Dialect.COUNTS.stream(),
+                    Stream.of(NEWEST, "fingerprint", "complete", "shares", "run_key", "delivery"))
+            .toList();
 
     private static final String CHANGE = "UPDATE ninepin_mark SET marked_at = CURRENT_TIMESTAMP, "
             + COLUMNS.stream().limit(COLUMNS.size() - 2L).map(c -> c + " = ?").collect(Collectors.joining(", "))
@@ -301,9 +286,9 @@ final class MarkTable {
             t.notes(),
             t.delivered(),
             t.withoutRows(),
-            t.elsewhere(),
             mark.commits(),
-            mark.journalLength()
+            mark.journalLength(),
+            t.elsewhere()
         };
         int at = 1;
         for (long number : numbers) {

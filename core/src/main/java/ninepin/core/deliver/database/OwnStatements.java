@@ -29,6 +29,11 @@ public final class OwnStatements {
         this.values = values;
     }
 
+    /** The values of host variables. */
+    Map<String, String> values() {
+        return values;
+    }
+
     /** Whether there are some for a time. */
     boolean any(When when, boolean alone) {
         return all.stream().anyMatch(s -> s.when() == when && s.alone() == alone);

@@ -1,5 +1,7 @@
 package ninepin.core.deliver.database;
 
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
@@ -53,9 +55,16 @@ public final class RehearsalTarget implements TrialTarget {
     public Lane lane() throws TargetException {
         String doing = "rehearse the delivery to " + DatabaseTarget.names(loads);
         return DatabaseLane.open(watch, doing, connection -> {
+            if (!dialect.stages()) {
+                return inPlace(connection);
+            }
             List<TableLoad> copies = new ArrayList<>();
             for (TableLoad load : loads) {
                 TableDelivery delivery = load.delivery();
+                if (!delivery.fillsTable()) {
+                    copies.add(load);
+                    continue;
+                }
                 String copy = COPY + copies.size();
                 try (Statement s = connection.createStatement()) {
                     String table = TableName.parse(delivery.table()).sql(dialect);
@@ -66,10 +75,20 @@ public final class RehearsalTarget implements TrialTarget {
                 copies.add(load.to(toCopy));
             }
             connection.setAutoCommit(false);
-            List<BulkStatement> bulks = DatabaseTarget.statements(dialect, connection, copies, tables);
+            List<BulkStatement> bulks =
+                    DatabaseTarget.statements(dialect, connection, copies, tables, load -> RowStatement.rehearsed());
             return new Uncommitted(
                     new DatabaseLane(watch, connection, copies, bulks, null, DatabaseTarget.names(loads), Map.of()));
         });
+    }
+
+    /** Where there are no copies rows go into the tables themselves, in a transaction that is rolled back. */
+    private Lane inPlace(Connection connection) throws SQLException, TargetException {
+        connection.setAutoCommit(false);
+        List<BulkStatement> bulks =
+                DatabaseTarget.statements(dialect, connection, loads, tables, load -> RowStatement.rehearsed());
+        return new Uncommitted(
+                new DatabaseLane(watch, connection, loads, bulks, null, DatabaseTarget.names(loads), Map.of()));
     }
 
     /** The copy is empty: rows that need others to be there are judged as if they were added. */

@@ -20,7 +20,8 @@ abstract class SqlScanner {
     static SqlScanner of(DatabaseKind kind, String part, String text) {
         return switch (kind) {
             case MARIADB -> new OfMariaDb(part, text);
-            case POSTGRESQL -> new OfPostgreSql(part, text);
+            // Of others it is not known; the standard has no backslashes and no quotes of other kinds.
+            case POSTGRESQL, OTHER -> new OfPostgreSql(part, text);
         };
     }
 

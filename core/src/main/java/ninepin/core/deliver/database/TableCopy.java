@@ -52,7 +52,7 @@ public final class TableCopy {
                     .orElseThrow(() -> new LookUpException("There is no table " + table + "."));
             List<Column> columns = columns(lookUp, described);
             Layout layout = TableLayout.of(columns);
-            copy(dialect, c, TableName.parse(table), columns, layout, file);
+            copy(dialect, c, dialect.sql(TableName.parse(table), described), table, columns, layout, file);
             return layout;
         } catch (SQLException e) {
             throw dialect.explain(e, "read the table " + table);
@@ -81,17 +81,17 @@ public final class TableCopy {
     }
 
     private static void copy(
-            Dialect dialect, Connection c, TableName table, List<Column> columns, Layout layout, Path file)
+            Dialect dialect, Connection c, String table, String name, List<Column> columns, Layout layout, Path file)
             throws SQLException, IOException, LookUpException {
         String names = dialect.listed(columns.stream().map(Column::name).toList());
-        c.setReadOnly(true);
-        c.setAutoCommit(false);
+        dialect.beginQuestions(c);
         try (Statement s = c.createStatement();
                 RecordWriter out = Formats.writer(new BufferedOutputStream(Files.newOutputStream(file)), layout)) {
             s.setQueryTimeout(SECONDS);
             s.setFetchSize(FETCH);
+            s.setLargeMaxRows(LookUpTable.MOST_VALUES + 1L);
             long most = LookUpTable.MOST_VALUES + 1L;
-            try (ResultSet r = s.executeQuery("SELECT " + names + " FROM " + table.sql(dialect) + " LIMIT " + most)) {
+            try (ResultSet r = s.executeQuery(dialect.limited("SELECT " + names + " FROM " + table, most))) {
                 while (r.next()) {
                     List<String> values = new ArrayList<>(columns.size());
                     for (int i = 0; i < columns.size(); i++) {
@@ -101,7 +101,7 @@ public final class TableCopy {
                 }
             }
         } catch (UnwritableException | UncheckedIOException e) {
-            throw new LookUpException("The table " + table.table() + ": " + e.getMessage());
+            throw new LookUpException("The table " + name + ": " + e.getMessage());
         }
     }
 

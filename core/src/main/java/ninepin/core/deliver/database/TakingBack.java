@@ -13,6 +13,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableLoad;
+import ninepin.core.deliver.TakenBack;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.record.Position;
@@ -25,20 +26,6 @@ import ninepin.core.shape.RowBuffer;
 public final class TakingBack implements AutoCloseable {
 
     private static final int MOST_LISTED = 200;
-
-    /**
-     * What became of the rows of one table.
-     *
-     * @param removed how many were taken back
-     * @param changed how many were left, because they have been changed since
-     * @param gone how many are not there any more
-     * @param left the keys of the first of those that were changed or are gone, and which of the two it is
-     */
-    public record Outcome(String table, long removed, long changed, long gone, List<String> left) {
-        public Outcome {
-            left = left == null ? List.of() : List.copyOf(left);
-        }
-    }
 
     /** A table with the statements that take rows out of it. */
     private final class Table {
@@ -150,14 +137,14 @@ public final class TakingBack implements AutoCloseable {
      *
      * @return empty where it was not; in each outcome what was left is counted, but not listed
      */
-    public static Optional<List<Outcome>> before(DatabaseAddress address, List<TableLoad> loads, String ownKey)
+    public static Optional<List<TakenBack>> before(DatabaseAddress address, List<TableLoad> loads, String ownKey)
             throws TargetException {
         Dialect dialect = Dialect.of(address);
         String name = loads.get(0).delivery().table();
         try (Connection connection = dialect.connectBriefly(address, Dialect.Use.STATEMENTS)) {
             return new MarkTable(dialect, ownKey, name)
                     .look(connection)
-                    .map(mark -> List.of(new Outcome(
+                    .map(mark -> List.of(new TakenBack(
                             DatabaseTarget.names(loads),
                             mark.tally().removed(),
                             mark.tally().unchanged(),
@@ -197,13 +184,13 @@ public final class TakingBack implements AutoCloseable {
     }
 
     /** Makes it final, and forgets the mark of the run. */
-    public List<Outcome> commit() throws TargetException {
+    public List<TakenBack> commit() throws TargetException {
         try {
             marks.forget(connection);
             done.insert(connection, account());
             connection.commit();
             return tables.stream()
-                    .map(t -> new Outcome(t.name, t.removed, t.changed, t.gone, List.copyOf(t.left)))
+                    .map(t -> new TakenBack(t.name, t.removed, t.changed, t.gone, List.copyOf(t.left)))
                     .toList();
         } catch (SQLException e) {
             throw dialect.explain(e, "take rows back");

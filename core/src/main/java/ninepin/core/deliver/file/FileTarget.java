@@ -17,6 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ninepin.core.bytes.FileSource;
 import ninepin.core.bytes.Fingerprint;
 import ninepin.core.deliver.Batch;
@@ -27,6 +28,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;
 import ninepin.core.deliver.ProcessLock;
 import ninepin.core.deliver.TakeUp;
+import ninepin.core.deliver.TakenBack;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
@@ -44,13 +46,8 @@ import ninepin.core.value.UnwritableException;
  */
 public final class FileTarget implements Target {
 
-    /**
-     * What became of the files of a run that was taken back.
-     *
-     * @param changed those that were changed since, and were left
-     * @param gone those that are not there any more
-     */
-    public record TakenBack(int removed, List<String> changed, List<String> gone) {}
+    /** The most files that are listed by name when some are taken back. */
+    private static final int MOST_LISTED = 100;
 
     private final Path folder;
     private final OutFile of;
@@ -392,11 +389,12 @@ public final class FileTarget implements Target {
     /**
      * Removes the files that a run has written, and its mark; those that are gone or were changed stay as they are.
      *
+     * @param label what the files are called together
      * @param folder where they went
      * @param runKey what the run is known by
      * @param files where the run keeps its mark
      */
-    public static TakenBack takeBack(Path folder, String runKey, Path files) throws IOException {
+    public static TakenBack takeBack(String label, Path folder, String runKey, Path files) throws IOException {
         int removed = 0;
         List<String> changed = new ArrayList<>();
         List<String> gone = new ArrayList<>();
@@ -406,12 +404,12 @@ public final class FileTarget implements Target {
                 continue;
             }
             if (!Files.exists(path)) {
-                gone.add(file.name());
+                gone.add(file.name() + " (gone)");
             } else if (isAsWritten(path, file)) {
                 Files.delete(path);
                 removed++;
             } else {
-                changed.add(file.name());
+                changed.add(file.name() + " (changed)");
             }
         }
         if (Files.isDirectory(folder)) {
@@ -420,7 +418,10 @@ public final class FileTarget implements Target {
         }
         MarkFile.of(files).remove();
         Files.deleteIfExists(written(files));
-        return new TakenBack(removed, changed, gone);
+        List<String> left = Stream.concat(changed.stream(), gone.stream())
+                .limit(MOST_LISTED)
+                .toList();
+        return new TakenBack(label, removed, changed.size(), gone.size(), left);
     }
 
     private static boolean isAsWritten(Path path, WrittenFile file) throws IOException {

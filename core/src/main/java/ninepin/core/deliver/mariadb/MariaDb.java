@@ -31,12 +31,11 @@ import ninepin.core.deliver.database.TableName;
 /** What is particular to MariaDB (and to MySQL as far as it does the same). */
 public final class MariaDb extends Dialect {
 
-    public static final Dialect DIALECT = new MariaDb();
-
     private static final String SQL_MODE = "STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,"
             + "ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION,NO_AUTO_VALUE_ON_ZERO";
 
-    private MariaDb() {}
+    /** For the registry of dialects. */
+    public MariaDb() {}
 
     @Override
     public DatabaseKind kind() {

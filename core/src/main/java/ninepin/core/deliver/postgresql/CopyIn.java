@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.List;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.database.RowLoader;
+import ninepin.core.deliver.database.SilentLoss;
 import ninepin.core.shape.RowBuffer;
 import org.postgresql.PGConnection;
 

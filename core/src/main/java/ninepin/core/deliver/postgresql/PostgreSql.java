@@ -29,9 +29,8 @@ import org.postgresql.util.ServerErrorMessage;
 /** What is particular to PostgreSQL. */
 public final class PostgreSql extends Dialect {
 
-    public static final Dialect DIALECT = new PostgreSql();
-
-    private PostgreSql() {}
+    /** For the registry of dialects. */
+    public PostgreSql() {}
 
     @Override
     public DatabaseKind kind() {

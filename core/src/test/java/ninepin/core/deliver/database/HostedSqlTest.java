@@ -65,6 +65,11 @@ class HostedSqlTest {
                 "MARIADB! SELECT 1 /*M~ INTO OUTFILE '/tmp/x' */! would run",
                 "POSTGRESQL! COPY t FROM PROGRAM 'id'! file of a machine",
                 "POSTGRESQL! copy (SELECT 1) TO '/tmp/x'! file of a machine",
+                "OTHER! ATTACH DATABASE '/home/x' AS y! files of this machine",
+                "OTHER! vacuum/**/into '/home/x'! files of this machine",
+                "OTHER! SELECT * FROM CSVREAD('/etc/passwd')! files of this machine",
+                "OTHER! CREATE ALIAS run AS 'String run() { }'! files of this machine",
+                "OTHER! SELECT load_extension('/home/x')! files of this machine",
             })
     void what_is_refused_of_every_statement(DatabaseKind kind, String text, String says) {
         assertThatThrownBy(() -> HostedSql.parse(

@@ -26,16 +26,18 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TakeUp;
+import ninepin.core.deliver.TakenBack;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.destination.files.FilesSupport;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.Layout;
+import ninepin.core.ready.Readiness;
 import ninepin.core.record.Position;
 import ninepin.core.run.Journal;
 import ninepin.core.run.Run;
@@ -184,7 +186,8 @@ class FileTargetTest {
         RunFacts facts = new RunFacts(7, "rounds.txt", today, Map.of());
         Leg leg = job.legs().get(0);
         FileName.Facts names = new FileName.Facts("tours", 7, "rounds.txt", facts.startedAt());
-        try (Target target = new FileTarget(out(), leg.records(), "run-7", folder.resolve("journal"), names)) {
+        try (Target target =
+                new FileTarget(out(), new FilesSupport(null, leg).loads(), "run-7", folder.resolve("journal"), names)) {
             return new Run(
                             job.plan(ROUNDS, ShapingContext.of(facts), Tally.ZERO, leg)
                                     .withChunkRows(chunk),
@@ -346,7 +349,7 @@ class FileTargetTest {
         Map<String, String> whole = files();
         assertThat(whole).isNotEmpty().allSatisfy((n, text) -> assertThat(n).startsWith("x_"));
         String refused = refusals();
-        FileTarget.takeBack(out(), "run-7", folder.resolve("journal"));
+        FileTarget.takeBack("bank", out(), "run-7", folder.resolve("journal"));
         Files.delete(folder.resolve("journal"));
         assertThat(files()).isEmpty();
 
@@ -513,8 +516,8 @@ class FileTargetTest {
         run(bank("b_{number}.txt", ",\"per\":\"document\"", "parts"), ROUND_LINES);
         Files.writeString(out().resolve("b_2.txt"), "mine");
         Files.delete(out().resolve("b_3.txt"));
-        FileTarget.TakenBack taken = FileTarget.takeBack(out(), "run-7", folder.resolve("journal"));
-        assertThat(taken).isEqualTo(new FileTarget.TakenBack(1, List.of("b_2.txt"), List.of("b_3.txt")));
+        TakenBack taken = FileTarget.takeBack("bank", out(), "run-7", folder.resolve("journal"));
+        assertThat(taken).isEqualTo(new TakenBack("bank", 1, 1, 1, List.of("b_2.txt (changed)", "b_3.txt (gone)")));
         assertThat(files()).isEqualTo(Map.of("b_2.txt", "mine"));
     }
 
@@ -581,7 +584,7 @@ class FileTargetTest {
         Leg leg =
                 bank("b_{number}_" + key.length() + ".txt", "", "parts").legs().get(0);
         FileName.Facts names = new FileName.Facts("tours", 7, "rounds.txt", today.atStartOfDay());
-        return new FileTarget(out(), leg.records(), key, folder.resolve(key), names);
+        return new FileTarget(out(), new FilesSupport(null, leg).loads(), key, folder.resolve(key), names);
     }
 
     private static Mark mark(long commits, boolean complete) {
@@ -594,7 +597,8 @@ class FileTargetTest {
         Leg leg = bank("b_{number}.txt", "", "parts").legs().get(0);
         FileName.Facts names = new FileName.Facts("tours", 7, "rounds.txt", today.atStartOfDay());
         Set<PosixFilePermission> mode = PosixFilePermissions.fromString("rw-r--r-x");
-        try (FileTarget target = new FileTarget(out(), leg.records(), "run-7", folder.resolve("run-7"), names, mode)) {
+        try (FileTarget target = new FileTarget(
+                out(), new FilesSupport(null, leg).loads(), "run-7", folder.resolve("run-7"), names, mode)) {
             target.takeUp(TakeUp.ALONE);
             try (Target.Lane lane = target.lane()) {
                 lane.load(rounds(1, 3));

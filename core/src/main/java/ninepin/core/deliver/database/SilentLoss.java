@@ -1,4 +1,4 @@
-package ninepin.core.deliver.postgresql;
+package ninepin.core.deliver.database;
 
 import java.util.List;
 import ninepin.core.deliver.TableDescription.Column;
@@ -6,7 +6,7 @@ import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.shape.RowBuffer;
 
 /** Finds values of which the server would drop digits, a time of day or blanks without saying so. */
-final class SilentLoss {
+public final class SilentLoss {
 
     /** What a column loses. */
     private enum Watch {
@@ -26,7 +26,7 @@ final class SilentLoss {
     private final int[] most;
     private final boolean watching;
 
-    SilentLoss(List<Column> columns) {
+    public SilentLoss(List<Column> columns) {
         this.columns = columns;
         this.watch = new Watch[columns.size()];
         this.most = new int[columns.size()];
@@ -55,7 +55,7 @@ final class SilentLoss {
     }
 
     /** What the first value would lose, or null where none would lose anything. */
-    String of(RowBuffer rows, int first, int end) {
+    public String of(RowBuffer rows, int first, int end) {
         if (!watching) {
             return null;
         }

@@ -1,4 +1,4 @@
-package ninepin.core.deliver.application;
+package ninepin.core.deliver;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
@@ -52,7 +52,7 @@ public record Authentication(By by, String user, String secret) {
     }
 
     /** The header that shows who it is, its name and its value; null where none does. */
-    String[] header() {
+    public String[] header() {
         return switch (by) {
             case BASIC ->
                 new String[] {

@@ -1,4 +1,4 @@
-package ninepin.core.deliver.application;
+package ninepin.core.deliver;
 
 import java.net.URI;
 import java.net.URISyntaxException;

@@ -1,0 +1,2 @@
+/** One operation of an application over HTTP. */
+package ninepin.core.destination.application;

@@ -1,0 +1,2 @@
+/** Files of one folder and name. */
+package ninepin.core.destination.files;

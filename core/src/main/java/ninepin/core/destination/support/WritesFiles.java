@@ -1,0 +1,29 @@
+package ninepin.core.destination.support;
+
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.nio.file.Path;
+import java.util.List;
+import ninepin.core.deliver.Places;
+import ninepin.core.deliver.TargetException;
+import ninepin.core.deliver.file.WrittenFile;
+
+/** A place of files, which can be looked at. */
+public interface WritesFiles extends DestinationSupport {
+
+    /** The folder, as people call it. */
+    String folderLabel();
+
+    /** Where it is. */
+    Path folder(Places places) throws TargetException;
+
+    /** The charset that the files are in. */
+    Charset charset();
+
+    /**
+     * What a run has written there.
+     *
+     * @param files where the run keeps its mark
+     */
+    List<WrittenFile> written(Path files) throws IOException;
+}

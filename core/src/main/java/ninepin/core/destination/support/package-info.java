@@ -1,0 +1,2 @@
+/** What is asked of every kind of destination. */
+package ninepin.core.destination.support;

@@ -1,0 +1,2 @@
+/** Tables of one database. */
+package ninepin.core.destination.tables;

@@ -11,6 +11,11 @@ public sealed interface From {
         return false;
     }
 
+    /** What becomes at the source of what was taken. */
+    default Settlement settlement() {
+        return Settlement.NONE;
+    }
+
     /**
      * Files of a folder.
      *

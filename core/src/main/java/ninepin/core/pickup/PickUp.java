@@ -24,14 +24,4 @@ public record PickUp(From from, Times schedule, Ready ready, boolean sameFileAga
     public boolean takesAgain() {
         return sameFileAgain || from.repeats();
     }
-
-    /** The query that gives the rows; null where they do not come from one. */
-    public From.Query query() {
-        return from instanceof From.Query query ? query : null;
-    }
-
-    /** The folder whose files are taken; null where they do not come from one. */
-    public From.Folder folder() {
-        return from instanceof From.Folder folder ? folder : null;
-    }
 }

@@ -11,6 +11,7 @@ import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.ObjectSchema;
 import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.media.StringSchema;
+import io.swagger.v3.oas.models.parameters.RequestBody;
 import io.swagger.v3.oas.models.responses.ApiResponse;
 import io.swagger.v3.oas.models.security.SecurityRequirement;
 import io.swagger.v3.oas.models.security.SecurityScheme;
@@ -79,6 +80,8 @@ class ApiDescription {
             api.getComponents().addSchemas(PROBLEM, problem());
             api.getPaths().forEach((path, item) -> item.readOperationsMap().forEach((method, operation) -> {
                 operation.setOperationId(idOf(method, path));
+                sayForm(operation.getRequestBody());
+                operation.getResponses().values().forEach(ApiDescription::sayJson);
                 operation.getResponses().addApiResponse("default", failed());
                 if (!OPEN.contains(path)) {
                     operation.setSecurity(List.of(
@@ -121,6 +124,43 @@ class ApiDescription {
                 .addProperty("part", new StringSchema().description("The part of a definition that is concerned."));
         problem.setRequired(List.of("type", "title", "status", "code"));
         return problem;
+    }
+
+    /** What is no file is JSON, which nothing but the absence of another type says. */
+    private static void sayJson(ApiResponse answer) {
+        Content content = answer.getContent();
+        MediaType any = content == null ? null : content.get("*/*");
+        if (any != null && any.getSchema() != null && !isFile(any.getSchema()) && !isNothing(any.getSchema())) {
+            content.remove("*/*");
+            content.addMediaType("application/json", any);
+        }
+    }
+
+    /** An answer without a body is described as an object of which nothing is known. */
+    private static boolean isNothing(Schema<?> schema) {
+        return "object".equals(schema.getType())
+                && schema.getProperties() == null
+                && schema.get$ref() == null
+                && schema.getAdditionalProperties() == null;
+    }
+
+    /** What has a file among its parts is sent as a form. */
+    private static void sayForm(RequestBody body) {
+        Content content = body == null ? null : body.getContent();
+        MediaType json = content == null ? null : content.get("application/json");
+        boolean file = json != null
+                && json.getSchema().getProperties() != null
+                && ((Schema<?>) json.getSchema())
+                        .getProperties().values().stream().anyMatch(ApiDescription::isFile);
+        if (file) {
+            content.remove("application/json");
+            content.addMediaType("multipart/form-data", json);
+        }
+    }
+
+    private static boolean isFile(Schema<?> schema) {
+        boolean streamed = schema.get$ref() != null && schema.get$ref().endsWith("StreamingResponseBody");
+        return streamed || "binary".equals(schema.getFormat()) || "byte".equals(schema.getFormat());
     }
 
     /** Everything in an answer is always there, if only as null; of a request only what it cannot be without. */

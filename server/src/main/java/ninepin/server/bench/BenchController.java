@@ -14,18 +14,19 @@ import java.util.Map;
 import java.util.TreeMap;
 import ninepin.core.bytes.FileSource;
 import ninepin.core.check.Finding;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.destination.Destinations;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
-import ninepin.core.job.Preview;
-import ninepin.core.job.Previewer;
-import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.Layout;
+import ninepin.core.preview.Preview;
+import ninepin.core.preview.Previewer;
+import ninepin.core.ready.Readiness;
 import ninepin.core.run.Journal;
 import ninepin.core.run.RefusedByTargets;
 import ninepin.core.run.Run;
@@ -87,12 +88,12 @@ class BenchController {
             List<Shortcoming> shortcomings) {}
 
     private final Jobs jobs;
-    private final LegTargets targets;
+    private final Places places;
     private final ShapingContexts contexts;
 
-    BenchController(Jobs jobs, LegTargets targets, ShapingContexts contexts) {
+    BenchController(Jobs jobs, Places places, ShapingContexts contexts) {
         this.jobs = jobs;
-        this.targets = targets;
+        this.places = places;
         this.contexts = contexts;
     }
 
@@ -172,7 +173,7 @@ class BenchController {
             RefusedByTargets.Gathering refused)
             throws IOException, TargetException {
         Path own = journal.resolveSibling("leg");
-        try (Target target = targets.rehearsal(leg, d.job(), context.facts())) {
+        try (Target target = Destinations.of(d.job(), leg).rehearsal(places, context.facts())) {
             RunPlan plan = d.job().plan(d.layout(), context, Tally.ZERO, leg);
             RunOutcome outcome = new Run(plan, sample, own, target, RunListener.NONE, new StopSignal()).execute();
             // What a check says is said by the first; the others add what their targets refuse.

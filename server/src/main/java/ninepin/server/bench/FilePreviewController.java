@@ -10,15 +10,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import ninepin.core.deliver.FileDelivery;
+import java.util.Optional;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.file.FileRehearsal;
+import ninepin.core.destination.Destinations;
+import ninepin.core.destination.support.WritesFiles;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
 import ninepin.core.layout.Layout;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
@@ -63,12 +65,12 @@ class FilePreviewController {
     private static final long MOST_SAMPLE = 50L << 20;
 
     private final Jobs jobs;
-    private final LegTargets targets;
+    private final Places places;
     private final ShapingContexts contexts;
 
-    FilePreviewController(Jobs jobs, LegTargets targets, ShapingContexts contexts) {
+    FilePreviewController(Jobs jobs, Places places, ShapingContexts contexts) {
         this.jobs = jobs;
-        this.targets = targets;
+        this.places = places;
         this.contexts = contexts;
     }
 
@@ -85,13 +87,16 @@ class FilePreviewController {
         Job job = Definitions.job(asked.job().toString());
         Layout layout = Definitions.layout(asked.layout().toString());
         Leg leg = job.legs().stream()
-                .filter(l -> l.kind() == Leg.Kind.FILES && l.deliveries().contains(asked.delivery()))
+                .filter(l -> l.deliveries().contains(asked.delivery()))
                 .findFirst()
+                .orElse(null);
+        WritesFiles of = Optional.ofNullable(leg)
+                .flatMap(l -> Destinations.files(job, l))
                 .orElseThrow(() -> Problems.unprocessable(
-                        "Say in which folder, under which name and by which layout" + " the files are written."));
+                        "Say in which folder, under which name and by which layout the files are written."));
         ShapingContext context = contexts.sample(job, row.sampleName(), null).context();
         Path journal = Files.createTempFile("ninepin-files", ".ndjson");
-        try (Target target = targets.rehearsal(leg, job, context.facts())) {
+        try (Target target = of.rehearsal(places, context.facts())) {
             RunOutcome outcome = new Run(
                             job.plan(layout, context, Tally.ZERO, leg),
                             sample,
@@ -101,8 +106,7 @@ class FilePreviewController {
                             new StopSignal())
                     .execute();
             List<Path> written = ((FileRehearsal) target).files();
-            Charset charset =
-                    ((FileDelivery) leg.to()).file().layout().format().charset().charset();
+            Charset charset = of.charset();
             List<FileShown> shown = new ArrayList<>();
             for (Path path : written.subList(0, Math.min(written.size(), MOST_FILES))) {
                 long size = Files.size(path);

@@ -2,7 +2,7 @@ package ninepin.server.bench;
 
 import java.util.List;
 import ninepin.core.formula.FunctionGuide;
-import ninepin.core.job.wording.Wording;
+import ninepin.core.wording.Wording;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;

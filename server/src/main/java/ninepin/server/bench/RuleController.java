@@ -10,17 +10,18 @@ import java.util.List;
 import java.util.Optional;
 import ninepin.core.bytes.FileSource;
 import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.destination.Destinations;
 import ninepin.core.job.Definitions;
-import ninepin.core.job.Grouped;
 import ninepin.core.job.Job;
-import ninepin.core.job.LegTargets;
-import ninepin.core.job.RuleProbe;
-import ninepin.core.job.RuleProposer;
-import ninepin.core.job.wording.Wording;
 import ninepin.core.layout.Layout;
+import ninepin.core.preview.Grouped;
+import ninepin.core.preview.RuleProbe;
+import ninepin.core.preview.RuleProposer;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.wording.Wording;
 import ninepin.server.api.Problems;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
@@ -79,10 +80,10 @@ class RuleController {
             String nearest) {}
 
     private final Jobs jobs;
-    private final LegTargets places;
+    private final Places places;
     private final ShapingContexts contexts;
 
-    RuleController(Jobs jobs, LegTargets places, ShapingContexts contexts) {
+    RuleController(Jobs jobs, Places places, ShapingContexts contexts) {
         this.jobs = jobs;
         this.places = places;
         this.contexts = contexts;
@@ -171,7 +172,7 @@ class RuleController {
         if (to == null || !to.decided()) {
             throw Problems.unprocessable("Choose a delivery in section 5 first: its columns are the target fields.");
         }
-        return places.describe(to)
+        return Destinations.describe(to, places)
                 .orElseThrow(() -> Problems.notFound("There is no " + to.label() + " in " + to.connection() + "."));
     }
 

@@ -1,25 +1,32 @@
 package ninepin.server.cli;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
+import java.io.UncheckedIOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.HexFormat;
-import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.database.QueryCopy;
+import java.util.Optional;
+import ninepin.core.deliver.Places;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
-import ninepin.core.pickup.From;
 import ninepin.core.pickup.NewRows;
+import ninepin.core.shape.RunFacts;
+import ninepin.doors.source.Asked;
+import ninepin.doors.source.Fetched;
+import ninepin.doors.source.Item;
+import ninepin.doors.source.Source;
+import ninepin.doors.source.SourceContext;
+import ninepin.doors.source.SourceException;
 
 /**
  * The rows of a job's query as the file of a run on the command line. The copy is kept until its run is through, so that a
  * run that broke off goes on with the same rows.
  */
-final class AskedRows {
+final class AskedRows implements SourceContext.Progress {
 
     private final Path state;
     private final Job job;
@@ -30,50 +37,55 @@ final class AskedRows {
     }
 
     /** The copy of a run that broke off, or a new one; null where there are no rows. */
-    Path file(QueryCopy query, Layout layout) throws IOException, TargetException {
+    Path file(Asked support, Layout layout, RunFacts facts, Places places) throws IOException, SourceException {
         Files.createDirectories(state);
         try (DirectoryStream<Path> copies = Files.newDirectoryStream(state, job.name() + "-rows-*.copy")) {
             for (Path copy : copies) {
                 return copy;
             }
         }
-        From.Query source = job.pickUp().query();
+        SourceContext context = new SourceContext(job, layout, facts, places, this, Clock.systemDefaultZone());
+        try (Source source = support.open(context)) {
+            for (Item item : source.list()) {
+                Path part = state.resolve(job.name() + "-rows.part");
+                Optional<Fetched> fetched = source.fetch(item, part);
+                if (fetched.isPresent()) {
+                    return kept(part, fetched.get());
+                }
+            }
+        }
+        return null;
+    }
+
+    private Path kept(Path part, Fetched fetched) throws IOException {
+        if (fetched.reached() != null) {
+            Files.writeString(next(), fetched.reached());
+        }
         String number = HexFormat.of().toHexDigits(System.nanoTime()).substring(4);
-        Path part = state.resolve(job.name() + "-rows.part");
-        NewRows known = known(source);
-        String upTo = known.upTo(Instant.now(), source.lagSeconds());
-        if (source.lagSeconds() > 0 && upTo == null) {
-            see(known, query.highest(source.key()));
-            return null;
-        }
-        QueryCopy.Copied copied = query.write(layout, source.key(), known.taken(), upTo, 0, part);
-        if (copied.rows() == 0) {
-            Files.delete(part);
-            return null;
-        }
-        if (copied.lastKey() != null) {
-            Files.write(next(), copied.lastKey().getBytes(StandardCharsets.UTF_8));
-        }
         return Files.move(
                 part, state.resolve(job.name() + "-rows-" + number + ".copy"), StandardCopyOption.ATOMIC_MOVE);
     }
 
-    private NewRows known(From.Query source) throws IOException {
-        if (!source.onlyNew()) {
-            return NewRows.NONE;
+    @Override
+    public NewRows known() {
+        try {
+            String taken = Files.exists(key()) ? Files.readString(key()) : null;
+            if (!Files.exists(seen())) {
+                return new NewRows(taken, null, null);
+            }
+            String[] at = Files.readString(seen()).split("\n", 2);
+            return new NewRows(taken, at[1], Instant.parse(at[0]));
+        } catch (IOException e) {
+            throw new UncheckedIOException("It cannot be read how far the rows were taken", e);
         }
-        String taken = Files.exists(key()) ? Files.readString(key()) : null;
-        if (!Files.exists(seen())) {
-            return new NewRows(taken, null, null);
-        }
-        String[] at = Files.readString(seen()).split("\n", 2);
-        return new NewRows(taken, at[1], Instant.parse(at[0]));
     }
 
-    private void see(NewRows known, String highest) throws IOException {
-        NewRows now = known.seeing(highest, Instant.now());
-        if (now != known) {
+    @Override
+    public void see(NewRows now) {
+        try {
             Files.writeString(seen(), now.seenAt() + "\n" + now.seen());
+        } catch (IOException e) {
+            throw new UncheckedIOException("It cannot be kept how far the rows were seen", e);
         }
     }
 

@@ -6,9 +6,9 @@ import java.nio.file.Path;
 import java.util.Optional;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.job.Definitions;
-import ninepin.core.job.LookUpSnapshots;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpException;
+import ninepin.core.snapshot.LookUpSnapshots;
 
 /** Where the names of look-ups lead on the command line: to the settings, and to layouts beside the job. */
 final class CommandPlaces implements LookUpSnapshots.Places {

@@ -6,25 +6,28 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Destination;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.application.ApplicationAddress;
 import ninepin.core.deliver.database.Dialect;
+import ninepin.core.destination.Destinations;
+import ninepin.core.destination.support.DestinationSupport;
+import ninepin.core.destination.support.TargetContext;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
 import ninepin.core.job.Shortcoming;
+import ninepin.core.ready.StatementReadiness;
 import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 
 /** The places that a job delivers to, through the connections and root folders that the settings name. */
 final class CommandTargets {
 
-    private final LegTargets targets;
+    private final ninepin.core.deliver.Places places;
     private final Job job;
     private final RunFacts facts;
     private final String key;
@@ -35,14 +38,14 @@ final class CommandTargets {
      * @param rehearse whether nothing is delivered
      */
     CommandTargets(FileSettings settings, Job job, RunFacts facts, String key, boolean rehearse) {
-        this.targets = new LegTargets(new Places(settings));
+        this.places = new Places(settings);
         this.job = job;
         this.facts = facts;
         this.key = key;
         this.rehearse = rehearse;
     }
 
-    record Places(FileSettings settings) implements LegTargets.Places {
+    record Places(FileSettings settings) implements ninepin.core.deliver.Places {
         @Override
         public DatabaseAddress database(String connection) {
             return settings.connection(connection);
@@ -75,14 +78,16 @@ final class CommandTargets {
         List<Optional<TableDescription>> all = new ArrayList<>();
         for (Delivery delivery : of.deliveries()) {
             Destination to = delivery.to();
-            all.add(to == null || !to.decided() ? Optional.empty() : targets.describe(to));
+            all.add(to == null || !to.decided() ? Optional.empty() : Destinations.describe(to, places));
         }
         return all;
     }
 
-    /** What keeps the statements of the job's own from running. */
+    /** What keeps the statements of the job's own from running, and what its places cannot do. */
     List<Shortcoming> checkStatements() {
-        return targets.checkStatements(job, facts);
+        List<Shortcoming> found = new ArrayList<>(StatementReadiness.check(job, facts, places));
+        found.addAll(Destinations.check(job, facts, places));
+        return found;
     }
 
     /**
@@ -92,6 +97,7 @@ final class CommandTargets {
      */
     Target of(Leg leg, Path files, StopSignal stop) throws TargetException {
         String own = leg.number() == 0 ? key : key + "-" + leg.number();
-        return rehearse ? targets.rehearsal(leg, job, facts) : targets.of(leg, job, facts, own, files, stop);
+        DestinationSupport of = Destinations.of(job, leg);
+        return rehearse ? of.rehearsal(places, facts) : of.open(new TargetContext(places, facts, own, files, stop));
     }
 }

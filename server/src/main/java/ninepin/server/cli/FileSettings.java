@@ -7,14 +7,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Properties;
 import java.util.TreeMap;
+import ninepin.core.deliver.ApplicationAddress;
+import ninepin.core.deliver.Authentication;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
+import ninepin.core.deliver.JdbcDriver;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.Tls;
-import ninepin.core.deliver.application.ApplicationAddress;
-import ninepin.core.deliver.application.Authentication;
+import ninepin.core.deliver.jdbc.Drivers;
 
 /** Connections named in a properties file, each value overridden by the environment. */
 final class FileSettings {
@@ -22,6 +25,7 @@ final class FileSettings {
     private static final String SITE_VALUES = "ninepin.site-values.";
 
     private final Properties properties = new Properties();
+    private Drivers drivers;
 
     FileSettings(Path file) throws IOException {
         Path from =
@@ -39,7 +43,19 @@ final class FileSettings {
             throw new IllegalArgumentException(
                     "the settings name no connection " + name + " (ninepin.connections." + name + ".host)");
         }
-        DatabaseKind kind = DatabaseKind.named(value(name, "kind", DatabaseKind.MARIADB.toString()));
+        String kindName = value(name, "kind", DatabaseKind.MARIADB.toString());
+        Optional<JdbcDriver> driver = drivers().named(kindName);
+        if (driver.isPresent()) {
+            return new DatabaseAddress(
+                    driver.get(),
+                    host,
+                    Integer.parseInt(
+                            value(name, "port", String.valueOf(driver.get().port()))),
+                    value(name, "database", name),
+                    value(name, "user", ""),
+                    value(name, "password", ""));
+        }
+        DatabaseKind kind = DatabaseKind.named(kindName);
         String tls = value(name, "tls", null);
         String certificate = value(name, "certificate", null);
         return new DatabaseAddress(
@@ -52,6 +68,13 @@ final class FileSettings {
                 new Tls(
                         tls == null ? Tls.usual(host).mode() : Tls.Mode.named(tls),
                         certificate == null ? null : read(name, certificate)));
+    }
+
+    private Drivers drivers() {
+        if (drivers == null) {
+            drivers = Drivers.in(Path.of(properties.getProperty("ninepin.drivers", ".ninepin/drivers")));
+        }
+        return drivers;
     }
 
     private static String read(String name, String file) {

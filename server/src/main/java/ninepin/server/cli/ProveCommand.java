@@ -15,7 +15,6 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import ninepin.core.job.LookUpSnapshots;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpException;
@@ -25,6 +24,7 @@ import ninepin.core.proof.Proof;
 import ninepin.core.proof.Proving;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.snapshot.LookUpSnapshots;
 
 /**
  * {@code ninepin prove}: makes again of each kept sample of a job what the job makes of it, and says what differs from what

@@ -27,14 +27,12 @@ import ninepin.core.deliver.database.DatabaseSequences;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
-import ninepin.core.job.LookUpSnapshots;
-import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUpException;
 import ninepin.core.lookup.LookUpTables;
+import ninepin.core.ready.Readiness;
 import ninepin.core.run.Journal;
 import ninepin.core.run.Legs;
 import ninepin.core.run.RefusedByTargets;
@@ -47,6 +45,10 @@ import ninepin.core.run.StopSignal;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.Sequences;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.snapshot.LookUpSnapshots;
+import ninepin.doors.Sources;
+import ninepin.doors.source.Asked;
+import ninepin.doors.source.SourceException;
 import ninepin.server.config.TemporaryFolder;
 
 /**
@@ -91,6 +93,9 @@ public final class RunCommand {
         } catch (TargetException e) {
             progress.println("ninepin run: " + e.getMessage() + " [" + e.code() + "]");
             return NOT_FINISHED;
+        } catch (SourceException e) {
+            progress.println("ninepin run: " + e.getMessage() + " [" + e.code() + "]");
+            return NOT_FINISHED;
         } catch (LookUpException e) {
             progress.println("ninepin run: " + e.getMessage() + " [LKP-03]");
             return NOT_FINISHED;
@@ -101,7 +106,7 @@ public final class RunCommand {
         return new JobFiles(arguments.job(), arguments.layout(), arguments.codes());
     }
 
-    private int run() throws IOException, TargetException, LookUpException {
+    private int run() throws IOException, TargetException, LookUpException, SourceException {
         Job job = files().job();
         Layout layout = files().layout(job);
         List<String> missing = job.missingAskedValues(arguments.set());
@@ -120,15 +125,13 @@ public final class RunCommand {
 
     /** Runs the rows of the job's query. */
     private int runRows(Job job, Layout layout, FileSettings settings)
-            throws IOException, TargetException, LookUpException {
-        if (job.pickUp() == null || job.pickUp().query() == null) {
-            throw new IllegalArgumentException("--input is needed: the job asks no database");
-        }
+            throws IOException, TargetException, LookUpException, SourceException {
+        Asked source = Sources.asked(job.pickUp())
+                .orElseThrow(() -> new IllegalArgumentException("--input is needed: the job asks no database"));
         AskedRows rows = new AskedRows(arguments.state(), job);
         arguments = arguments.withInput(arguments.state().resolve(job.name() + ".rows"));
-        Path copy = rows.file(
-                new LegTargets(new CommandTargets.Places(settings)).query(job, facts(settings, LocalDateTime.now())),
-                layout);
+        Path copy =
+                rows.file(source, layout, facts(settings, LocalDateTime.now()), new CommandTargets.Places(settings));
         if (copy == null) {
             progress.println("The query gives no rows: nothing to do.");
             return ALL_DELIVERED;
@@ -203,8 +206,7 @@ public final class RunCommand {
                 Path journal = journal(key, leg);
                 try (Target target = targets.of(leg, journal, legs.stop(number))) {
                     RunPlan plan = job.plan(layout, context, Tally.ZERO, leg);
-                    RunPlan chunks =
-                            leg.kind() == Leg.Kind.APPLICATION ? plan : plan.withChunkRows(arguments.commitRows());
+                    RunPlan chunks = leg.to().takesEachDocument() ? plan : plan.withChunkRows(arguments.commitRows());
                     RunListener told = number == 0 ? new Progress(progress) : RunListener.NONE;
                     return new Run(chunks, arguments.input(), journal, target, told, legs.stop(number)).execute();
                 } catch (TargetException e) {

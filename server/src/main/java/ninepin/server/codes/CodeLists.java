@@ -13,9 +13,9 @@ import java.util.concurrent.ConcurrentHashMap;
 import ninepin.core.codes.CodeList;
 import ninepin.core.codes.CodeTable;
 import ninepin.core.codes.CodeTables;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Definitions;
-import ninepin.core.job.LegTargets;
 import ninepin.core.layout.DefinitionException;
 import ninepin.server.api.Problems;
 import ninepin.server.codes.CodeListMapper.CodeListRow;
@@ -154,7 +154,7 @@ public class CodeLists {
 
     private void requireOwnSql() throws TargetException {
         if (!settings.ownSql()) {
-            throw new TargetException(TargetException.Kind.UNUSABLE, "SQL-02", LegTargets.OWN_SQL_OFF, null);
+            throw new TargetException(TargetException.Kind.UNUSABLE, "SQL-02", Places.OWN_SQL_OFF, null);
         }
     }
 

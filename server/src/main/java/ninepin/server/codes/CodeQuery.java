@@ -44,8 +44,7 @@ public final class CodeQuery {
         }
         try (Connection c = dialect.connect(database, Dialect.Use.QUESTIONS);
                 Statement s = c.createStatement()) {
-            c.setReadOnly(true);
-            c.setAutoCommit(false);
+            dialect.beginQuestions(c);
             s.setQueryTimeout(SECONDS);
             s.setMaxRows(most);
             try (ResultSet r = s.executeQuery(sql.sql())) {

@@ -15,9 +15,11 @@ import org.springframework.util.unit.DataSize;
  *
  * @param environment the name of this environment, shown on every screen
  * @param data the application's own folder: journals, samples, uploads, the key that seals passwords
+ * @param drivers the folder of drivers of other databases, each in a folder of its own
  * @param roots folders that jobs may pick files up from, by name
  * @param siteValues values that jobs name and that differ by environment
  * @param runsAtOnce the most runs under way at the same time, of different jobs
+ * @param fetchedAtOnce the most files that are fetched at the same time through one connection
  * @param pauseSeconds how long a run whose surroundings fail waits before it is tried again; each further wait is twice as long
  * @param largestUpload the most that a file given to a job by hand may have
  * @param deliveredFiles who may read and write delivered files, such as {@code rw-r-----}; empty for whom the process makes files
@@ -29,9 +31,11 @@ import org.springframework.util.unit.DataSize;
 public record NinepinSettings(
         @DefaultValue("local") String environment,
         @DefaultValue(".ninepin/data") Path data,
+        @DefaultValue(".ninepin/drivers") Path drivers,
         Map<String, Path> roots,
         Map<String, String> siteValues,
         @DefaultValue("2") int runsAtOnce,
+        @DefaultValue("4") int fetchedAtOnce,
         @DefaultValue("5") int pauseSeconds,
         @DefaultValue("4GB") DataSize largestUpload,
         @DefaultValue("") String deliveredFiles,

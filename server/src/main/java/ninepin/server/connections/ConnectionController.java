@@ -3,10 +3,11 @@ package ninepin.server.connections;
 import java.security.Principal;
 import java.util.List;
 import ninepin.core.deliver.ApplicationDelivery;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.Catalog;
-import ninepin.core.job.LegTargets;
+import ninepin.core.destination.Destinations;
 import ninepin.server.api.Problems;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -25,17 +26,23 @@ import org.springframework.web.bind.annotation.RestController;
 class ConnectionController {
 
     private final Connections connections;
-    private final LegTargets targets;
+    private final Places places;
 
-    ConnectionController(Connections connections, LegTargets targets) {
+    ConnectionController(Connections connections, Places places) {
         this.connections = connections;
-        this.targets = targets;
+        this.places = places;
     }
 
     /** All connections, without their passwords. */
     @GetMapping
     List<Connections.ConnectionView> connections() {
         return connections.all();
+    }
+
+    /** The kinds of databases that connections can lead to, with those whose drivers the operator has put into a folder. */
+    @GetMapping("/kinds")
+    List<Connections.KindView> kinds() {
+        return connections.kinds();
     }
 
     /** Makes a connection or changes it. A password that is left out stays as long as the address does. */
@@ -86,7 +93,7 @@ class ConnectionController {
             @RequestParam String path,
             @RequestParam(required = false) String part)
             throws TargetException {
-        return targets.describe(new ApplicationDelivery(name, method, path, part, List.of()))
+        return Destinations.describe(new ApplicationDelivery(name, method, path, part, List.of()), places)
                 .orElseThrow(() -> Problems.notFound("There is no " + method + " " + path + " in " + name + "."));
     }
 

@@ -13,20 +13,25 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.Tls;
-import ninepin.core.deliver.application.ApplicationAddress;
 import ninepin.core.deliver.application.OpenApi;
 import ninepin.core.deliver.application.Operation;
 import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
+import ninepin.core.deliver.jdbc.Drivers;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Names;
 import ninepin.server.api.Problems;
+import ninepin.server.config.NinepinSettings;
 import ninepin.server.security.Seal;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 
 /** The connections and what can be asked of them. Passwords go in and never come out. */
@@ -36,7 +41,7 @@ public class Connections {
     /**
      * A connection as people see it.
      *
-     * @param user the user; of an application, see {@link ninepin.core.deliver.application.Authentication}
+     * @param user the user; of an application, see {@link ninepin.core.deliver.Authentication}
      * @param hasPassword whether a password or another secret is kept; it is never told itself
      * @param base where an application answers; null for a database
      * @param authentication how callers show an application who they are; null for a database
@@ -149,6 +154,9 @@ public class Connections {
     /** A few rows of a table, as text. */
     public record TableRows(List<String> columns, List<List<String>> rows, long shown) {}
 
+    private static final Logger LOG = LoggerFactory.getLogger(Connections.class);
+    private static final int MOST_ROWS = 500;
+
     /** The kind of connections that lead to applications. */
     public static final String APPLICATION = "application";
 
@@ -158,6 +166,7 @@ public class Connections {
     private final Applications applications;
     private final List<ConnectionUse> uses;
     private final KeptSecret secrets;
+    private final Drivers drivers;
 
     Connections(
             ConnectionMapper mapper,
@@ -165,7 +174,10 @@ public class Connections {
             Clock clock,
             Applications applications,
             List<ConnectionUse> uses,
-            KeptSecret secrets) {
+            KeptSecret secrets,
+            NinepinSettings settings) {
+        this.drivers = Drivers.in(settings.drivers());
+        drivers.troubles().forEach(LOG::warn);
         this.secrets = secrets;
         this.applications = applications;
         this.uses = uses;
@@ -240,10 +252,9 @@ public class Connections {
         return OpenApi.read(application(name).description()).operations();
     }
 
-    private static DatabaseAddress address(ConnectionInput in, String password) {
+    private DatabaseAddress address(ConnectionInput in, String password) {
         try {
-            return new DatabaseAddress(
-                    DatabaseKind.named(in.kind()), in.host(), in.port(), in.database(), in.user(), password, in.wire());
+            return addressOf(in.kind(), in.host(), in.port(), in.database(), in.user(), password, in.wire());
         } catch (IllegalArgumentException e) {
             throw new DefinitionException("connection", e.getMessage());
         }
@@ -280,14 +291,39 @@ public class Connections {
         if (APPLICATION.equals(r.kind())) {
             throw Problems.unprocessable(name + " is an application and has no tables.");
         }
-        return new DatabaseAddress(
-                DatabaseKind.named(r.kind()),
+        return addressOf(
+                r.kind(),
                 r.host(),
                 r.port(),
                 r.databaseName(),
                 r.userName(),
                 seal.open(r.sealedPassword()),
                 new Tls(Tls.Mode.named(r.tls()), r.certificate()));
+    }
+
+    private DatabaseAddress addressOf(
+            String kind, String host, int port, String database, String user, String password, Tls wire) {
+        return drivers.named(kind)
+                .map(d -> new DatabaseAddress(d, host, port, database, user, password))
+                .orElseGet(() ->
+                        new DatabaseAddress(DatabaseKind.named(kind), host, port, database, user, password, wire));
+    }
+
+    /**
+     * A kind of database that connections can lead to.
+     *
+     * @param port the port that its servers usually listen on; 0 where there is none
+     * @param own whether Ninepin knows it itself; else the operator has put its driver there, whose address says how the way is kept
+     */
+    public record KindView(String name, String title, int port, boolean own) {}
+
+    /** The kinds of databases that connections can lead to. */
+    public List<KindView> kinds() {
+        return Stream.concat(
+                        Stream.of(DatabaseKind.MARIADB, DatabaseKind.POSTGRESQL)
+                                .map(k -> new KindView(k.toString(), k.words(), k.port(), true)),
+                        drivers.all().stream().map(d -> new KindView(d.name(), d.title(), d.port(), false)))
+                .toList();
     }
 
     /** Tries a connection as it is written, with the password that is kept where none is given. */
@@ -328,11 +364,12 @@ public class Connections {
             TableDescription description = d.catalog(c)
                     .describe(table)
                     .orElseThrow(() -> Problems.notFound("There is no table " + table + "."));
-            String from = d.quoted(description.schema()) + "." + d.quoted(description.name());
+            String from = d.qualified(description);
             List<List<String>> rows = new ArrayList<>();
-            try (Statement s = c.createStatement();
-                    ResultSet r = s.executeQuery(
-                            "SELECT * FROM " + from + " ORDER BY 1 DESC LIMIT " + Math.min(Math.max(most, 1), 500))) {
+            int shown = Math.min(Math.max(most, 1), MOST_ROWS);
+            try (Statement s = c.createStatement()) {
+                s.setMaxRows(shown);
+                ResultSet r = s.executeQuery(d.limited("SELECT * FROM " + from + " ORDER BY 1 DESC", shown));
                 while (r.next()) {
                     List<String> row = new ArrayList<>();
                     for (int i = 1; i <= description.columns().size(); i++) {
@@ -363,11 +400,11 @@ public class Connections {
                         .orElseThrow(
                                 () -> Problems.unprocessable("There is no column " + part + " in " + table + ".")));
             }
-            String from = d.quoted(description.schema()) + "." + d.quoted(description.name());
+            String from = d.qualified(description);
             String where = columns.stream()
                     .map(k -> d.quoted(k.name()) + " = " + d.parameter(k))
                     .collect(Collectors.joining(" AND "));
-            try (PreparedStatement s = c.prepareStatement("SELECT * FROM " + from + " WHERE " + where + " LIMIT 1")) {
+            try (PreparedStatement s = c.prepareStatement(d.limited("SELECT * FROM " + from + " WHERE " + where, 1))) {
                 int at = 1;
                 for (String value : key.values()) {
                     s.setString(at++, value);

@@ -1,10 +1,11 @@
 package ninepin.server.connections;
 
 import ninepin.core.deliver.Destination;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.destination.Destinations;
 import ninepin.core.job.Definitions;
-import ninepin.core.job.LegTargets;
 import ninepin.server.api.Problems;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -15,10 +16,10 @@ import tools.jackson.databind.JsonNode;
 @RestController
 class TargetController {
 
-    private final LegTargets targets;
+    private final Places places;
 
-    TargetController(LegTargets targets) {
-        this.targets = targets;
+    TargetController(Places places) {
+        this.places = places;
     }
 
     /** Describes the place of a delivery, as the schema of jobs in docs/schema writes it. */
@@ -28,7 +29,7 @@ class TargetController {
         if (!place.decided()) {
             throw Problems.unprocessable("It is not said yet where the rows go.");
         }
-        return targets.describe(place)
+        return Destinations.describe(place, places)
                 .orElseThrow(
                         () -> Problems.notFound("There is no " + place.label() + " in " + place.connection() + "."));
     }

@@ -4,11 +4,11 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermission;
 import java.util.Optional;
 import java.util.Set;
+import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.application.ApplicationAddress;
-import ninepin.core.job.LegTargets;
 import ninepin.server.config.Folders;
 import ninepin.server.config.NinepinSettings;
 import org.springframework.context.annotation.Bean;
@@ -19,8 +19,8 @@ import org.springframework.context.annotation.Configuration;
 class TargetPlaces {
 
     @Bean
-    LegTargets legTargets(Connections connections, Folders folders, NinepinSettings settings) {
-        return new LegTargets(new LegTargets.Places() {
+    Places places(Connections connections, Folders folders, NinepinSettings settings) {
+        return new Places() {
             @Override
             public DatabaseAddress database(String connection) {
                 return connections.address(connection);
@@ -50,6 +50,6 @@ class TargetPlaces {
             public boolean ownSql() {
                 return settings.ownSql();
             }
-        });
+        };
     }
 }

@@ -21,7 +21,6 @@ import java.util.Map;
 import java.util.stream.Stream;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.Dialect;
-import ninepin.core.deliver.mariadb.MariaDb;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.server.codes.CodeLists;
@@ -30,9 +29,9 @@ import ninepin.server.config.NinepinSettings;
 import ninepin.server.connections.Connections;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.layouts.LayoutLibrary;
+import ninepin.server.pickup.PickUps;
 import ninepin.server.runs.FileHome;
 import ninepin.server.runs.Runs;
-import ninepin.server.schedule.Looker;
 import ninepin.standins.FarmRegister;
 import ninepin.standins.Laboratory;
 import ninepin.standins.QualityResults;
@@ -79,7 +78,7 @@ class DemoWorld implements ApplicationRunner {
     private final Runs runs;
     private final Connections connections;
     private final LayoutLibrary library;
-    private final Looker queries;
+    private final PickUps queries;
     private final NinepinSettings settings;
     private final AdjustableClock clock;
     private final long feedSeconds;
@@ -91,7 +90,7 @@ class DemoWorld implements ApplicationRunner {
             Runs runs,
             Connections connections,
             LayoutLibrary library,
-            Looker queries,
+            PickUps queries,
             NinepinSettings settings,
             java.time.Clock clock,
             @Value("${ninepin.demo-feed-seconds:180}") long feedSeconds) {
@@ -125,7 +124,8 @@ class DemoWorld implements ApplicationRunner {
 
     private void setUp() throws IOException, TargetException, SQLException {
         LOG.info("Making the demo's three weeks of runs.");
-        try (Connection c = MariaDb.DIALECT.connect(connections.address("warehouse"), Dialect.Use.STATEMENTS);
+        try (Connection c = Dialect.of(connections.address("warehouse"))
+                        .connect(connections.address("warehouse"), Dialect.Use.STATEMENTS);
                 Statement s = c.createStatement()) {
             for (String statement : text("tables.sql").split(";\\s*\n")) {
                 if (!statement.isBlank()) {
@@ -199,7 +199,7 @@ class DemoWorld implements ApplicationRunner {
         clock.pretend(
                 today.minusDays(2).atTime(6, 0).atZone(ZoneId.systemDefault()).toInstant());
         try {
-            queries.look(STATEMENT);
+            queries.lookAndWait(STATEMENT);
             runs.awaitQuiet();
             try (Stream<Path> asked = Files.list(
                     settings.data().resolve("uploads").resolve(STATEMENT).resolve("done"))) {

@@ -8,18 +8,17 @@ import java.util.Map;
 import java.util.Optional;
 import ninepin.core.bytes.FileSource;
 import ninepin.core.bytes.MemorySource;
-import ninepin.core.deliver.TableDelivery;
+import ninepin.core.deliver.Destination;
 import ninepin.core.deliver.TableDescription;
-import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.database.TakingBack;
+import ninepin.core.destination.Destinations;
 import ninepin.core.format.RefusedFile;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.Preview;
-import ninepin.core.job.Previewer;
 import ninepin.core.layout.Layout;
+import ninepin.core.preview.Preview;
+import ninepin.core.preview.Previewer;
 import ninepin.core.shape.Rule;
 import ninepin.server.api.Problems;
 import ninepin.server.connections.Connections;
@@ -250,11 +249,12 @@ class Following {
         List<Rule> rules = delivery.shaping().stream().filter(Rule::fills).toList();
         Optional<Map<String, String>> now = Optional.empty();
         boolean asked = false;
-        if (!refused && delivery.to() instanceof TableDelivery to) {
+        if (!refused && delivery.table() != null) {
+            Destination to = delivery.to();
             TableDescription table =
                     connections.table(to.connection(), to.table()).orElse(null);
             List<String> key =
-                    table == null ? List.of() : TakingBack.keyOf(new TableLoad(to, delivery.columns()), table);
+                    table == null ? List.of() : Destinations.of(job, delivery).keyOf(delivery, table);
             if (!key.isEmpty()) {
                 asked = true;
                 Map<String, String> by = new LinkedHashMap<>();

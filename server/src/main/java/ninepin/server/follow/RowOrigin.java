@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -111,9 +110,9 @@ class RowOrigin {
 
     private static boolean goesTo(Delivery delivery, String connection, String table) {
         return delivery.summary() == null
-                && delivery.to() instanceof TableDelivery to
-                && to.connection().equals(connection)
-                && to.table().equalsIgnoreCase(table);
+                && delivery.table() != null
+                && delivery.to().connection().equals(connection)
+                && delivery.table().equalsIgnoreCase(table);
     }
 
     private static Answer made(

@@ -111,7 +111,7 @@ class JobController {
     }
 
     /** What keeps the draft from running, and what it could do wrong. */
-    @PostMapping("/{job}/check")
+    @GetMapping("/{job}/check")
     List<Shortcoming> check(@PathVariable("job") String name, @RequestParam(defaultValue = "false") boolean live) {
         return live ? jobs.checkForLive(name) : jobs.checkDraft(jobs.get(name));
     }

@@ -77,17 +77,18 @@ public interface JobMapper {
 
     @Select("SELECT (SELECT COUNT(*) FROM job_version WHERE job_id = #{id}) AS versions,"
             + " (SELECT COUNT(*) FROM run WHERE job_id = #{id}) AS runs,"
-            + " (SELECT COUNT(*) FROM run WHERE job_id = #{id} AND state IN ('CLAIMING', 'WAITING', 'RUNNING', 'PAUSED', 'TAKING_BACK')) AS under_way,"
+            + " (SELECT COUNT(*) FROM run WHERE job_id = #{id} AND state IN ('WAITING', 'RUNNING', 'PAUSED', 'TAKING_BACK'))"
+            + " + (SELECT COUNT(*) FROM claim WHERE job_id = #{id} AND state <> 'LEFT') AS under_way,"
             + " (SELECT COALESCE(SUM(rejected), 0) FROM run WHERE job_id = #{id}) AS rejects")
     Dependents dependents(long id);
 
     /** The jobs whose draft or live version needs a connection: for what it asks, looks into, delivers or runs. */
     @Select("SELECT j.name FROM job j LEFT JOIN job_version v ON v.job_id = j.id AND v.version = j.live_version"
             + " WHERE JSON_CONTAINS(JSON_EXTRACT(j.draft, '$.deliveries[*].to.connection',"
-            + " '$.documents.lookUps[*].from.connection', '$.statements[*].connection', '$.pickUp.query.connection'),"
+            + " '$.documents.lookUps[*].from.connection', '$.statements[*].connection', '$.pickUp.query.connection', '$.pickUp.from.connection'),"
             + " JSON_QUOTE(#{connection}))"
             + " OR JSON_CONTAINS(JSON_EXTRACT(v.definition, '$.deliveries[*].to.connection',"
-            + " '$.documents.lookUps[*].from.connection', '$.statements[*].connection', '$.pickUp.query.connection'),"
+            + " '$.documents.lookUps[*].from.connection', '$.statements[*].connection', '$.pickUp.query.connection', '$.pickUp.from.connection'),"
             + " JSON_QUOTE(#{connection})) ORDER BY j.name")
     List<String> deliveringThrough(String connection);
 

@@ -8,20 +8,24 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import ninepin.core.deliver.FileDelivery;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.destination.Destinations;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
-import ninepin.core.job.LegTargets;
-import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
-import ninepin.core.job.TargetChanges;
 import ninepin.core.job.Upgrades;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
-import ninepin.core.pickup.From;
+import ninepin.core.pickup.PickUp;
+import ninepin.core.ready.Readiness;
+import ninepin.core.ready.StatementReadiness;
+import ninepin.core.ready.TargetChanges;
+import ninepin.core.shape.RunFacts;
+import ninepin.doors.Sources;
+import ninepin.doors.source.SourceContext;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
 import ninepin.server.definitions.JsonDifference;
@@ -45,35 +49,39 @@ public class Jobs {
     public record Definition(Job job, Layout layout) {}
 
     private final JobMapper mapper;
-    private final LegTargets targets;
     private final ShapingContexts contexts;
     private final JobSchedules schedules;
     private final LayoutLibrary library;
+    private final Places places;
     private final Folders folders;
     private final ObjectProvider<LiveGate> gates;
     private final Clock clock;
 
     Jobs(
             JobMapper mapper,
-            LegTargets targets,
             ShapingContexts contexts,
             JobSchedules schedules,
             LayoutLibrary library,
+            Places places,
             Folders folders,
             ObjectProvider<LiveGate> gates,
             Clock clock) {
         this.gates = gates;
         this.mapper = mapper;
-        this.targets = targets;
         this.contexts = contexts;
         this.schedules = schedules;
         this.library = library;
+        this.places = places;
         this.folders = folders;
         this.clock = clock;
     }
 
     public List<JobRow> all() {
         return mapper.all();
+    }
+
+    public Optional<JobRow> byId(long id) {
+        return mapper.byId(id);
     }
 
     public JobRow get(String name) {
@@ -154,7 +162,7 @@ public class Jobs {
             Optional<TableDescription> table = Optional.empty();
             if (delivery.to() != null && delivery.to().decided() && asked) {
                 try {
-                    table = targets.describe(delivery.to());
+                    table = Destinations.describe(delivery.to(), places);
                 } catch (TargetException | org.springframework.web.ErrorResponseException e) {
                     asked = false;
                     found.add(new Shortcoming(true, 5, -1, delivery.to().connection(), "JOB-20", detail(e))
@@ -170,12 +178,21 @@ public class Jobs {
                 found.add(s);
             }
         }
-        found.addAll(targets.checkStatements(d.job(), sample.context().facts()));
-        found.addAll(targets.checkQuery(d.job(), d.layout(), sample.context().facts()));
+        found.addAll(StatementReadiness.check(d.job(), sample.context().facts(), places));
+        found.addAll(ofPlaces(d.job(), sample.context().facts()));
         if (d.job().pickUp() != null) {
-            checkPickUp(d.job(), found);
+            checkPickUp(d, sample.context().facts(), found);
         }
         return found;
+    }
+
+    private List<Shortcoming> ofPlaces(Job job, RunFacts facts) {
+        try {
+            return Destinations.check(job, facts, places);
+        } catch (DefinitionException | org.springframework.web.ErrorResponseException e) {
+            // That there is no such connection is said where its tables are asked for.
+            return List.of();
+        }
     }
 
     /** Everything that keeps a draft from running, and what has changed in the targets of the live version. */
@@ -194,21 +211,14 @@ public class Jobs {
         return found;
     }
 
-    private void checkPickUp(Job job, List<Shortcoming> found) {
+    private void checkPickUp(Definition d, RunFacts facts, List<Shortcoming> found) {
+        PickUp pickUp = d.job().pickUp();
         try {
-            if (job.pickUp().schedule().cron() != null) {
-                Cron.toQuartz(job.pickUp().schedule().cron());
+            if (pickUp.schedule().cron() != null) {
+                Cron.toQuartz(pickUp.schedule().cron());
             }
-            From.Folder from = job.pickUp().folder();
-            if (from != null && folders.below(from.root(), from.folder()).isEmpty()) {
-                found.add(new Shortcoming(
-                        false,
-                        1,
-                        -1,
-                        from.folder(),
-                        "JOB-21",
-                        "The folder " + from.folder() + " is not there yet below " + from.root() + "."));
-            }
+            found.addAll(Sources.of(pickUp.from())
+                    .check(new SourceContext(d.job(), d.layout(), facts, places, SourceContext.FIRST_LOOK, clock)));
         } catch (RuntimeException e) {
             found.add(new Shortcoming(true, 1, -1, null, "JOB-22", detail(e)));
         }
@@ -295,9 +305,10 @@ public class Jobs {
         List<TableDescription> all = new ArrayList<>();
         for (Delivery delivery : job.deliveries()) {
             try {
-                boolean asked =
-                        delivery.to() != null && delivery.to().decided() && !(delivery.to() instanceof FileDelivery);
-                all.add(asked ? targets.describe(delivery.to()).orElse(null) : null);
+                boolean asked = delivery.to() != null
+                        && delivery.to().decided()
+                        && Destinations.of(job, delivery).isDescribedElsewhere();
+                all.add(asked ? Destinations.describe(delivery.to(), places).orElse(null) : null);
             } catch (TargetException | org.springframework.web.ErrorResponseException e) {
                 all.add(null);
             }

@@ -40,6 +40,9 @@ final class SqlAuthors {
     private static List<ObjectNode> pieces(JsonNode job) {
         List<ObjectNode> all = new ArrayList<>();
         job.path("statements").forEach(s -> s.asObjectOpt().ifPresent(all::add));
+        for (JsonNode delivery : job.path("deliveries")) {
+            delivery.path("to").asObjectOpt().filter(to -> to.has("statement")).ifPresent(all::add);
+        }
         job.path("pickUp")
                 .path("from")
                 .asObjectOpt()

@@ -1,14 +1,10 @@
 package ninepin.server.jobs;
 
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
-import ninepin.core.deliver.ApplicationDelivery;
-import ninepin.core.deliver.FileDelivery;
-import ninepin.core.deliver.TableDelivery;
+import ninepin.core.destination.Destinations;
 import ninepin.core.job.Job;
-import ninepin.core.job.Leg;
-import ninepin.core.pickup.From;
 import ninepin.core.pickup.PickUp;
+import ninepin.doors.Sources;
 import ninepin.server.schedule.Cron;
 
 /** Parts of a job in words, as tables and closed sections show them. */
@@ -17,14 +13,7 @@ public final class Words {
     private Words() {}
 
     public static String pickUp(PickUp p) {
-        if (p != null && p.query() != null) {
-            return "rows of a query in " + p.query().connection() + (p.query().onlyNew() ? ", the new ones" : "");
-        }
-        if (p == null) {
-            return "files given by hand";
-        }
-        From.Folder from = p.folder();
-        return from.pattern() + " in " + from.root() + (from.folder().isEmpty() ? "" : "/" + from.folder());
+        return p == null ? "files given by hand" : Sources.of(p.from()).words();
     }
 
     public static String schedule(PickUp p) {
@@ -48,25 +37,8 @@ public final class Words {
     public static String deliveries(Job job) {
         return job.legs().isEmpty()
                 ? "none yet"
-                : job.legs().stream().flatMap(Words::leg).collect(Collectors.joining("; "));
-    }
-
-    private static Stream<String> leg(Leg leg) {
-        return switch (leg.kind()) {
-            case TABLES -> leg.tables().stream().map(t -> delivery(t.delivery()));
-            case APPLICATION -> {
-                ApplicationDelivery to = (ApplicationDelivery) leg.to();
-                yield Stream.of("each document to " + to.connection() + ", " + to.method() + " " + to.path());
-            }
-            case FILES -> {
-                FileDelivery.OutFile file = ((FileDelivery) leg.to()).file();
-                yield Stream.of("files " + file.name() + " in " + file.root() + "/" + file.folder());
-            }
-        };
-    }
-
-    private static String delivery(TableDelivery d) {
-        return d.table() + " in " + d.connection() + ", " + d.mode().words()
-                + (d.key().isEmpty() ? "" : " by " + String.join(", ", d.key()));
+                : job.legs().stream()
+                        .flatMap(leg -> Destinations.of(job, leg).words().stream())
+                        .collect(Collectors.joining("; "));
     }
 }

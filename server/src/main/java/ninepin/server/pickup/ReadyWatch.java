@@ -1,30 +1,31 @@
 package ninepin.server.pickup;
 
-import java.nio.file.Path;
-import java.nio.file.attribute.BasicFileAttributes;
-import java.nio.file.attribute.FileTime;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import ninepin.doors.source.Item;
 
-/** Knows since when a file has kept its size and time. What it saw is forgotten with the application, on purpose. */
+/** Knows since when an item has kept its version. What it saw is forgotten with the application, on purpose. */
 final class ReadyWatch {
 
-    private record Seen(long size, FileTime time, long sinceNanos) {}
+    private record Known(String job, String item) {}
 
-    private final Map<Path, Seen> seen = new ConcurrentHashMap<>();
+    private record Seen(String version, long sinceNanos) {}
 
-    /** Whether a file has not changed for so many seconds, as far as was watched. */
-    boolean ready(Path file, BasicFileAttributes now, int seconds) {
+    private final Map<Known, Seen> seen = new ConcurrentHashMap<>();
+
+    /** Whether an item has not changed for so many seconds, as far as was watched. */
+    boolean ready(String job, Item item, int seconds) {
         long nanos = System.nanoTime();
-        Seen before = seen.get(file);
-        if (before == null || before.size() != now.size() || !before.time().equals(now.lastModifiedTime())) {
-            seen.put(file, new Seen(now.size(), now.lastModifiedTime(), nanos));
+        Known known = new Known(job, item.id());
+        Seen before = seen.get(known);
+        if (before == null || !before.version().equals(item.version())) {
+            seen.put(known, new Seen(item.version(), nanos));
             return seconds == 0;
         }
         return nanos - before.sinceNanos() >= seconds * 1_000_000_000L;
     }
 
-    void forget(Path file) {
-        seen.remove(file);
+    void forget(String job, Item item) {
+        seen.remove(new Known(job, item.id()));
     }
 }

@@ -14,6 +14,8 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import ninepin.core.format.Formats;
+import ninepin.server.api.Page;
+import ninepin.server.api.Page.Cursor;
 import ninepin.server.api.Problems;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.rejects.RejectDesk.RejectKey;
@@ -62,7 +64,7 @@ class RejectController {
             Long resubmittedRun) {}
 
     /** How many there are in all, and the first of them. */
-    record RejectPage(long count, List<RejectLine> lines) {}
+    record RejectPage(long count, List<RejectLine> items, String next) {}
 
     /** A record of a document: as it came, as it stands now, and what was said of it. */
     record RejectRecord(
@@ -123,7 +125,7 @@ class RejectController {
     /** How many records were set aside. */
     record RejectsSetAside(long records) {}
 
-    private static final int MOST = 300;
+    private static final int USUAL = 300;
 
     private final RejectMapper mapper;
     private final RejectDesk desk;
@@ -137,7 +139,7 @@ class RejectController {
         this.jobs = jobs;
     }
 
-    /** Rejects that a filter lets pass, the latest run first; some hundred at a time. */
+    /** Rejects that a filter lets pass, the latest run first; a page at a time. */
     @GetMapping
     RejectPage page(
             @RequestParam(required = false) String state,
@@ -149,10 +151,17 @@ class RejectController {
             @RequestParam(required = false) Instant since,
             @RequestParam(required = false) Instant until,
             @RequestParam(required = false) String who,
-            @RequestParam(required = false) Long beforeRun,
-            @RequestParam(required = false) Long afterRecord) {
+            @RequestParam(required = false) String after,
+            @RequestParam(required = false) Integer most) {
+        int shown = Page.most(most, USUAL);
+        Cursor from = Cursor.read(after, 3);
         Filter filter = new Filter(state, job, run, code, reason, field, since, until, who);
-        List<LineRow> rows = mapper.page(filter, beforeRun, afterRecord, MOST);
+        List<LineRow> rows = mapper.page(
+                filter,
+                from == null ? null : from.parts().get(0),
+                from == null ? null : from.parts().get(1),
+                from == null ? null : from.parts().get(2),
+                shown + 1);
         Map<List<Long>, List<String>> said = new HashMap<>();
         rows.stream()
                 .collect(Collectors.groupingBy(r -> List.of(r.runId(), (long) r.leg())))
@@ -164,9 +173,9 @@ class RejectController {
                                         List.of(s.runId(), (long) s.leg(), s.record()), k -> new ArrayList<>())
                                 .add(s.message())));
         Map<Long, Charset> charsets = new HashMap<>();
-        return new RejectPage(
-                mapper.count(filter),
-                rows.stream().map(r -> line(r, said, charsets)).toList());
+        Page<RejectLine> page =
+                Page.of(rows, shown, r -> Cursor.of(r.runId(), r.record(), r.leg()), r -> line(r, said, charsets));
+        return new RejectPage(mapper.count(filter), page.items(), page.next());
     }
 
     private RejectLine line(LineRow r, Map<List<Long>, List<String>> said, Map<Long, Charset> charsets) {

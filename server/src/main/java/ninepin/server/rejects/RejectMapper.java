@@ -120,13 +120,14 @@ interface RejectMapper {
             + " LEFT(r.corrected, 400) AS corrected, r.decided_by, r.decided_at, r.resubmitted_run, j.name AS job_name,"
             + " COALESCE(NULLIF(JSON_VALUE(j.draft, '$.title'), ''), j.name) AS job_title, j.id AS job_id, n.version,"
             + " n.file_name, n.created_at" + FROM + WHERE
-            + "<if test='beforeRun != null'> AND (r.run_id &lt; #{beforeRun} OR r.run_id = #{beforeRun}"
-            + " AND r.record &gt; #{afterRecord})</if>"
+            + "<if test='run != null'> AND (r.run_id &lt; #{run} OR r.run_id = #{run} AND (r.record &gt; #{record}"
+            + " OR r.record = #{record} AND r.leg &gt; #{leg}))</if>"
             + "</where> ORDER BY r.run_id DESC, r.record, r.leg LIMIT #{most}</script>")
     List<LineRow> page(
             @Param("f") Filter filter,
-            @Param("beforeRun") Long beforeRun,
-            @Param("afterRecord") Long afterRecord,
+            @Param("run") Long run,
+            @Param("record") Long record,
+            @Param("leg") Long leg,
             @Param("most") int most);
 
     @Select("<script>SELECT COUNT(*)" + FROM + WHERE + "</where></script>")

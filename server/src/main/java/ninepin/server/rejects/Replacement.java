@@ -5,7 +5,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import ninepin.core.format.Formats;
-import ninepin.core.job.Preview;
+import ninepin.core.preview.Preview;
 import ninepin.core.record.RejectForm;
 import ninepin.server.api.Problems;
 import ninepin.server.rejects.RejectDesk.WantedChange;

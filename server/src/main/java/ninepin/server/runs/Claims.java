@@ -1,116 +1,230 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
-import java.time.LocalDate;
+import java.time.Duration;
+import java.util.HashSet;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.Executor;
-import java.util.concurrent.Executors;
+import java.util.stream.Collectors;
+import ninepin.core.job.Definitions;
+import ninepin.core.pickup.From;
+import ninepin.core.pickup.Settlement;
+import ninepin.doors.source.Fetched;
+import ninepin.doors.source.Item;
+import ninepin.doors.source.Source;
+import ninepin.doors.source.SourceException;
 import ninepin.server.jobs.JobMapper.JobRow;
+import ninepin.server.runs.ClaimMapper.ClaimRow;
+import ninepin.server.runs.ClaimMapper.NewClaim;
 import ninepin.server.runs.RunMapper.NewRun;
-import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Makes runs of files. A run is on record before its file is moved, so no file is ever claimed that no run knows of; what was
- * broken off in between is gone on with.
+ * Takes what was found at a source: claims it in the database, fetches it, makes a run of it and settles it at the source. Each
+ * step is on record before the next, so what was broken off between any two is gone on with.
  */
 @Component
-class Claims {
+public class Claims {
 
     private static final Logger LOG = LoggerFactory.getLogger(Claims.class);
 
-    private final RunMapper mapper;
-    private final FileMoves moves;
+    /** For how long a claim stays with a process that is not known to be gone. */
+    private static final Duration LONGEST = Duration.ofHours(1);
+
+    /** Keeps how far a source has been taken, in the transaction that makes the run. */
+    public interface Reached {
+        void keep(String reached, long run);
+    }
+
+    /**
+     * Who takes.
+     *
+     * @param job the job, which has a live version
+     * @param from where from
+     * @param place what tells that place from others
+     * @param home where files of it are worked on
+     * @param settlement what becomes of what was taken, at its source
+     * @param by who or what started it
+     * @param asked the values given at start
+     */
+    public record Taking(
+            JobRow job,
+            From from,
+            String place,
+            FileHome home,
+            Settlement settlement,
+            String by,
+            Map<String, String> asked) {
+
+        /** What no two claims have in common. */
+        String held(Item item) {
+            return digest(place + "\n" + item.id() + "\n" + item.version());
+        }
+    }
+
+    private final ClaimMapper mapper;
+    private final Acceptance acceptance;
+    private final Node node;
     private final TransactionTemplate transaction;
     private final Clock clock;
-    private final Executor afterwards = Executors.newSingleThreadExecutor(task -> {
-        Thread thread = new Thread(task, "claims");
-        thread.setDaemon(true);
-        return thread;
-    });
 
-    Claims(RunMapper mapper, FileMoves moves, TransactionTemplate transaction, Clock clock) {
+    Claims(ClaimMapper mapper, Acceptance acceptance, Node node, TransactionTemplate transaction, Clock clock) {
         this.mapper = mapper;
-        this.moves = moves;
+        this.acceptance = acceptance;
+        this.node = node;
         this.transaction = transaction;
         this.clock = clock;
     }
 
+    private static String digest(String text) {
+        try {
+            byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(bytes));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** Those of some items that nobody has claimed. */
+    public List<Item> free(Taking taking, List<Item> items) {
+        if (items.isEmpty()) {
+            return items;
+        }
+        Set<String> held =
+                new HashSet<>(mapper.heldAmong(items.stream().map(taking::held).toList()));
+        return held.isEmpty()
+                ? items
+                : items.stream().filter(i -> !held.contains(taking.held(i))).toList();
+    }
+
     /**
-     * Makes a run of a file.
+     * Claims an item, fetches it and makes a run of it.
      *
-     * @param run what is known of it already
-     * @param file the whole file, on the file system of its home
-     * @param then told when the run waits for its turn, which is later where a transaction is open
-     * @return the number of the run
+     * @return the number of the run; empty where somebody else has it, or there is nothing (any more)
+     * @throws SourceException where the source does not give it; nothing was taken
      */
-    long claim(NewRun run, JobRow job, Path file, FileHome home, Runnable then) throws IOException {
-        run.runKey = UUID.randomUUID().toString();
-        run.jobId = job.id();
-        run.filePath = file.toString();
-        run.fileHome = home.folder().toString();
-        run.fileSize = Files.size(file);
-        run.today = LocalDate.ofInstant(clock.instant(), clock.getZone());
-        run.createdAt = clock.instant();
-        transaction.executeWithoutResult(status -> {
-            mapper.add(run);
-            mapper.moveTo(run.id, home.working(run.id, run.fileName).toString());
-        });
-        if (TransactionSynchronizationManager.isSynchronizationActive()) {
-            TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-                @Override
-                public void afterCommit() {
-                    // Still on the thread, and the transaction's connection is still bound to it.
-                    afterwards.execute(() -> settle(run.id, then));
-                }
-            });
-        } else {
-            settle(run.id, then);
+    public OptionalLong take(Taking taking, Item item, Source source, Reached reached) throws SourceException {
+        NewClaim claim = new NewClaim();
+        claim.jobId = taking.job().id();
+        claim.version = taking.job().liveVersion();
+        claim.takenFrom = Definitions.write(taking.from());
+        claim.item = item.id();
+        claim.itemVersion = item.version();
+        claim.held = taking.held(item);
+        claim.runKey = UUID.randomUUID().toString();
+        claim.fileName = item.name();
+        claim.filePath = taking.home().working(claim.runKey, item.name()).toString();
+        claim.fileHome = taking.home().folder().toString();
+        claim.startedBy = taking.by();
+        claim.asked = AskedValues.write(taking.asked());
+        claim.settlement = taking.settlement();
+        claim.owner = node.owner();
+        claim.claimedAt = clock.instant();
+        try {
+            mapper.add(claim);
+        } catch (DuplicateKeyException e) {
+            return OptionalLong.empty();
         }
-        return run.id;
+        return goOn(mapper.find(claim.id).orElseThrow(), source, reached);
     }
 
-    private void settle(long run, Runnable then) {
+    /** Claims of a job that are not through and that nobody else works on. */
+    public List<ClaimRow> open(long job) {
+        return mapper.openOf(job).stream().filter(this::isOurs).toList();
+    }
+
+    /** The jobs that have such claims. */
+    public Set<Long> jobsWithOpen() {
+        return mapper.open().stream().filter(this::isOurs).map(ClaimRow::jobId).collect(Collectors.toSet());
+    }
+
+    private boolean isOurs(ClaimRow claim) {
+        return claim.owner().equals(node.owner())
+                || node.isGone(claim.owner())
+                || claim.claimedAt().isBefore(clock.instant().minus(LONGEST));
+    }
+
+    /**
+     * Goes on with a claim from wherever it was broken off. Claims of one job are worked on by one thread at a time.
+     *
+     * @return the number of the run where one was made
+     */
+    public OptionalLong goOn(ClaimRow claim, Source source, Reached reached) throws SourceException {
+        OptionalLong run =
+                claim.state() == ClaimMapper.State.CLAIMED ? fetch(claim, source, reached) : OptionalLong.empty();
+        if (run.isPresent() || claim.state() == ClaimMapper.State.FETCHED) {
+            settle(claim, source);
+        }
+        return run;
+    }
+
+    private OptionalLong fetch(ClaimRow claim, Source source, Reached reached) throws SourceException {
         try {
-            if (settle(run)) {
-                then.run();
+            Optional<Fetched> fetched = source.fetch(claim.found(), claim.file());
+            if (fetched.isEmpty()) {
+                LOG.debug("{} was claimed, and there is nothing any more.", claim.fileName());
+                mapper.drop(claim.id());
+                return OptionalLong.empty();
             }
-        } catch (RuntimeException e) {
-            LOG.warn("The claim of run {} is gone on with later: {}", run, e.toString());
+            return transaction.execute(status -> accept(claim, fetched.get(), reached));
+        } catch (SourceException e) {
+            mapper.drop(claim.id());
+            throw e;
+        } catch (IOException e) {
+            LOG.warn("{} cannot be fetched now and is tried again: {}", claim.fileName(), e.toString());
+            return OptionalLong.empty();
         }
     }
 
-    /** Goes on with all claims that were broken off, but for those that are just being made. */
-    void settleAll() {
-        for (RunRow row : mapper.inState(RunState.CLAIMING)) {
-            settle(row.id());
+    /** The run, how far the source was taken with it, and what is left of the claim are one transaction. */
+    private OptionalLong accept(ClaimRow claim, Fetched fetched, Reached reached) {
+        int mine =
+                switch (claim.settlement()) {
+                    case NONE -> mapper.drop(claim.id());
+                    case LEAVE -> mapper.become(claim.id(), ClaimMapper.State.LEFT);
+                    case DELETE -> mapper.become(claim.id(), ClaimMapper.State.FETCHED);
+                };
+        if (mine == 0) {
+            return OptionalLong.empty();
         }
+        NewRun run = new NewRun();
+        run.runKey = claim.runKey();
+        run.jobId = claim.jobId();
+        run.version = claim.version();
+        run.startedBy = claim.startedBy();
+        run.fileName = claim.fileName();
+        run.asked = claim.asked();
+        long id = acceptance.accept(run, claim.file(), null, new FileHome(Path.of(claim.fileHome())), fetched.size());
+        if (fetched.reached() != null) {
+            reached.keep(fetched.reached(), id);
+        }
+        return OptionalLong.of(id);
     }
 
-    /** Moves the file of a run; false where that is not done yet, or the file is gone. */
-    private synchronized boolean settle(long run) {
-        RunRow row = mapper.find(run).orElse(null);
-        if (row == null || row.state() != RunState.CLAIMING) {
-            return false;
+    private void settle(ClaimRow claim, Source source) throws SourceException {
+        Settlement how = claim.settlement();
+        if (how == Settlement.NONE || how == Settlement.LEAVE) {
+            return;
         }
         try {
-            moves.settle(run);
-            return mapper.change(run, RunChange.CLAIMED) > 0;
-        } catch (NoSuchFileException e) {
-            LOG.warn("{} went away before it could be claimed.", row.fileName());
-            mapper.forget(run);
+            source.settle(claim.found(), how);
+            mapper.drop(claim.id());
         } catch (IOException e) {
-            LOG.warn("{} cannot be claimed now and is tried again: {}", row.fileName(), e.toString());
+            LOG.warn("{} cannot be settled at its source now; it is tried again: {}", claim.fileName(), e.toString());
         }
-        return false;
     }
 }

@@ -2,10 +2,9 @@ package ninepin.server.runs;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.FileAlreadyExistsException;
-import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import ninepin.doors.folder.FileMove;
 
 /**
  * The folders a job keeps its files in: working, done and failed. They stand beside the files that are picked up, so that a
@@ -24,8 +23,8 @@ public record FileHome(Path folder) {
     }
 
     /** Where the file of a run is worked on: under its own name, in a folder that no other run has. */
-    Path working(long run, String name) {
-        return folder.resolve("working").resolve(String.valueOf(run)).resolve(name);
+    Path working(String runKey, String name) {
+        return folder.resolve("working").resolve(runKey).resolve(name);
     }
 
     /** A free place in one of the folders, under the file's own name or the next free one. */
@@ -50,33 +49,9 @@ public record FileHome(Path folder) {
         return start + end;
     }
 
-    /**
-     * Moves a file, and goes on with a move that was broken off. Never takes the place of another file.
-     *
-     * @throws FileAlreadyExistsException where another file has the place
-     * @throws java.nio.file.NoSuchFileException where the file is neither here nor there
-     */
+    /** Moves a file, and the folder it had for itself goes with it. */
     static void move(Path file, Path to) throws IOException {
-        Files.createDirectories(to.getParent());
-        if (!Files.exists(file) && Files.exists(to)) {
-            return;
-        }
-        try {
-            // A second name takes no other file's place, as moving could.
-            Files.createLink(to, file);
-        } catch (FileAlreadyExistsException e) {
-            if (!Files.isSameFile(file, to)) {
-                throw e;
-            }
-        } catch (java.nio.file.NoSuchFileException e) {
-            throw e;
-        } catch (UnsupportedOperationException | FileSystemException e) {
-            // No second names here, or not for files of other users.
-            Files.move(file, to);
-            removeOwnFolder(file);
-            return;
-        }
-        Files.deleteIfExists(file);
+        FileMove.move(file, to);
         removeOwnFolder(file);
     }
 

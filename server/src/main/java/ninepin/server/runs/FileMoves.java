@@ -71,7 +71,7 @@ class FileMoves {
     /** Goes on with what was broken off, of runs that nobody works on. */
     void settleAll() {
         for (RunRow row : mapper.moving()) {
-            if (row.state() == RunState.CLAIMING || row.state() == RunState.RUNNING) {
+            if (row.state() == RunState.RUNNING) {
                 continue;
             }
             try {

@@ -10,6 +10,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;
 import ninepin.core.deliver.RowCounts;
@@ -92,7 +93,7 @@ public class LegAccounts {
 
     void expect(long run, Job job) {
         for (Leg leg : job.legs()) {
-            mapper.add(run, leg.number(), leg.label(), leg.kind().toString(), json(Tally.ZERO), json(leg.called()));
+            mapper.add(run, leg.number(), leg.label(), leg.to().sort(), json(Tally.ZERO), json(leg.called()));
         }
     }
 
@@ -142,7 +143,7 @@ public class LegAccounts {
     }
 
     private void place(LegRow row, Mark mark) {
-        boolean application = Leg.Kind.APPLICATION.toString().equals(row.kind());
+        boolean application = ApplicationDelivery.SORT.equals(row.kind());
         try {
             MarkFile.Kept kept = application
                     ? MarkFile.of(journal(row.runId(), row.leg())).read().orElse(null)
@@ -268,8 +269,8 @@ public class LegAccounts {
     }
 
     @SuppressWarnings("unchecked")
-    List<AnswerView> answersOf(long run, long after, int most) {
-        return mapper.answers(run, after, most).stream()
+    List<AnswerView> answersOf(long run, long after, long afterPlace, int most) {
+        return mapper.answers(run, after, afterPlace, most).stream()
                 .map(a ->
                         new AnswerView(a.leg(), a.record(), Definitions.mapper().readValue(a.answer(), TreeMap.class)))
                 .toList();

@@ -92,7 +92,8 @@ interface LegMapper {
             + "(#{a.runId}, #{a.leg}, #{a.record}, #{a.answer})</foreach></script>")
     void addAnswers(@Param("rows") List<AnswerRow> rows);
 
-    @Select("SELECT run_id, leg, record, answer FROM run_answer WHERE run_id = #{run} AND record > #{after}"
+    @Select("SELECT run_id, leg, record, answer FROM run_answer WHERE run_id = #{run}"
+            + " AND (record > #{after} OR record = #{after} AND leg > #{afterPlace})"
             + " ORDER BY record, leg LIMIT #{most}")
-    List<AnswerRow> answers(long run, long after, int most);
+    List<AnswerRow> answers(long run, long after, long afterPlace, int most);
 }

@@ -3,11 +3,13 @@ package ninepin.server.runs;
 import java.nio.file.Path;
 import java.util.Optional;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.destination.Destinations;
+import ninepin.core.destination.support.TargetContext;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
 import ninepin.core.run.StopSignal;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.springframework.stereotype.Component;
@@ -19,12 +21,12 @@ class Marks {
 
     private final RunPlans plans;
     private final LegAccounts legAccounts;
-    private final LegTargets targets;
+    private final Places places;
 
-    Marks(RunPlans plans, LegAccounts legAccounts, LegTargets targets) {
+    Marks(RunPlans plans, LegAccounts legAccounts, Places places) {
         this.plans = plans;
         this.legAccounts = legAccounts;
-        this.targets = targets;
+        this.places = places;
     }
 
     /**
@@ -36,7 +38,8 @@ class Marks {
     Optional<Mark> of(RunRow row, Job job, Leg leg) throws TargetException {
         Path journal = legAccounts.journal(row.id(), leg.number());
         String key = LegAccounts.key(row.runKey(), leg.number());
-        try (Target target = targets.of(leg, job, plans.facts(row), key, journal, new StopSignal())) {
+        try (Target target = Destinations.of(job, leg)
+                .open(new TargetContext(places, plans.facts(row), key, journal, new StopSignal()))) {
             return target.look();
         } catch (ErrorResponseException e) {
             throw new TargetException(

@@ -1,6 +1,5 @@
 package ninepin.server.runs;
 
-import static ninepin.server.runs.RunState.CLAIMING;
 import static ninepin.server.runs.RunState.FAILED;
 import static ninepin.server.runs.RunState.FINISHED;
 import static ninepin.server.runs.RunState.HALTED;
@@ -22,8 +21,6 @@ import java.util.Set;
  * {@code docs/decisions/11-runs-and-their-owners.md}; a test compares the two.
  */
 enum RunChange {
-    /** Its file is where it is worked on. */
-    CLAIMED(WAITING, CLAIMING),
     /** A process takes it up: its turn has come, or what it waited for may be there again. */
     TAKE_UP(RUNNING, WAITING, PAUSED),
     /** The process ends in order; the next one goes on. */
@@ -36,7 +33,7 @@ enum RunChange {
     PAUSE(PAUSED, RUNNING),
     FINISH(FINISHED, RUNNING),
     HALT(HALTED, RUNNING),
-    FAIL(FAILED, RUNNING, CLAIMING),
+    FAIL(FAILED, RUNNING),
     REFUSE(REFUSED, RUNNING),
     /** A person stops it. A running one stops at its next commit. */
     STOP(STOPPED, RUNNING, WAITING, PAUSED),

@@ -7,17 +7,18 @@ import java.nio.file.Path;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import ninepin.core.deliver.TakenBack;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.database.TakingBack;
 import ninepin.core.format.Formats;
 import ninepin.core.format.RefusedFile;
 import ninepin.core.layout.Layout;
+import ninepin.server.api.Page;
+import ninepin.server.api.Page.Cursor;
 import ninepin.server.api.Problems;
 import ninepin.server.config.FileNames;
 import ninepin.server.config.Folders;
@@ -60,7 +61,9 @@ class RunController {
     /** One finding. */
     record FindingView(int seq, String severity, String code, long line, long record, String field, String message) {}
 
-    private static final int MOST = 200;
+    private static final int USUAL = 100;
+    /** The bytes of a record that are shown. */
+    private static final int MOST_SHOWN = 20_000;
 
     private final Runs runs;
     private final RunMapper mapper;
@@ -93,16 +96,17 @@ class RunController {
         this.events = events;
     }
 
-    /** The latest runs, of all jobs or of one. */
+    /** The runs of all jobs or of one, the latest first, a page at a time. */
     @GetMapping("/api/v1/runs")
-    List<RunView> runs(
+    Page<RunView> runs(
             @RequestParam(required = false) String job,
             @RequestParam(required = false) RunState state,
-            @RequestParam(required = false) Long before,
-            @RequestParam(defaultValue = "100") int most) {
-        return mapper.page(job, state, before, Math.min(Math.max(most, 1), MOST)).stream()
-                .map(runs::view)
-                .toList();
+            @RequestParam(required = false) String after,
+            @RequestParam(required = false) Integer most) {
+        int shown = Page.most(most, USUAL);
+        Cursor from = Cursor.read(after, 1);
+        Long before = from == null ? null : from.parts().get(0);
+        return Page.of(mapper.page(job, state, before, shown + 1), shown, r -> Cursor.of(r.id()), runs::view);
     }
 
     /** A run: its state, its tally, what it waits for. */
@@ -184,7 +188,7 @@ class RunController {
 
     /** What a run that takes another one back has done so far. */
     @GetMapping("/api/v1/runs/{run}/taken-back")
-    List<TakingBack.Outcome> takenBack(@PathVariable("run") long id) {
+    List<TakenBack> takenBack(@PathVariable("run") long id) {
         return takeBack.outcomes(id);
     }
 
@@ -196,8 +200,17 @@ class RunController {
 
     /** What an application has answered to what was sent, in the order of the documents. */
     @GetMapping("/api/v1/runs/{run}/answers")
-    List<LegAccounts.AnswerView> answers(@PathVariable("run") long id, @RequestParam(defaultValue = "-1") long after) {
-        return legs.answersOf(known(id), after, MOST);
+    Page<LegAccounts.AnswerView> answers(
+            @PathVariable("run") long id,
+            @RequestParam(required = false) String after,
+            @RequestParam(required = false) Integer most) {
+        int shown = Page.most(most, USUAL);
+        Cursor from = Cursor.read(after, 2);
+        return Page.of(
+                legs.answersOf(known(id), Cursor.part(from, 0, -1), Cursor.part(from, 1, 0), shown + 1),
+                shown,
+                a -> Cursor.of(a.record(), a.place()),
+                a -> a);
     }
 
     /** Stops a run that waits, or asks one that is under way to stop at its next commit. */
@@ -235,49 +248,60 @@ class RunController {
                 .toList();
     }
 
-    /** What was found in its file, one by one. */
+    /** What was found in its file, one by one, a page at a time. */
     @GetMapping("/api/v1/runs/{run}/findings")
-    List<FindingView> findings(
+    Page<FindingView> findings(
             @PathVariable("run") long id,
             @RequestParam(required = false) String code,
             @RequestParam(required = false) String reason,
-            @RequestParam(defaultValue = "0") int after) {
-        return findings.findings(known(id), code, reason, after, MOST).stream()
-                .map(f ->
-                        new FindingView(f.seq(), f.severity(), f.code(), f.line(), f.record(), f.field(), f.message()))
-                .toList();
+            @RequestParam(required = false) String after,
+            @RequestParam(required = false) Integer most) {
+        int shown = Page.most(most, USUAL);
+        int from = (int) Cursor.part(Cursor.read(after, 1), 0, 0);
+        return Page.of(
+                findings.findings(known(id), code, reason, from, shown + 1),
+                shown,
+                f -> Cursor.of(f.seq()),
+                f -> new FindingView(f.seq(), f.severity(), f.code(), f.line(), f.record(), f.field(), f.message()));
     }
 
-    /** The first of its rejects, with their texts and bad places. */
+    /** Its rejects, with their texts and bad places, a page at a time. */
     @GetMapping("/api/v1/runs/{run}/rejects")
-    List<Reject> rejects(
+    Page<Reject> rejects(
             @PathVariable("run") long id,
             @RequestParam(required = false) String code,
             @RequestParam(required = false) String reason,
-            @RequestParam(defaultValue = "-1") long after,
-            @RequestParam(defaultValue = "0") int afterPlace)
+            @RequestParam(required = false) String after,
+            @RequestParam(required = false) Integer most)
             throws IOException {
+        int count = Page.most(most, USUAL);
+        Cursor from = Cursor.read(after, 2);
         RunRow run = runs.row(id);
         RefusedFile files = RefusedFile.like(layout(run), run.file());
-        List<RejectRow> page = findings.rejects(id, code, reason, after, afterPlace, MOST);
+        List<RejectRow> page =
+                findings.rejects(id, code, reason, Cursor.part(from, 0, -1), (int) Cursor.part(from, 1, 0), count + 1);
         if (page.isEmpty()) {
-            return List.of();
+            return new Page<>(List.of(), null);
         }
         Map<Long, List<FindingRow>> byRecord =
                 findings.ofRecords(id, page.stream().map(RejectRow::record).toList()).stream()
                         .collect(Collectors.groupingBy(FindingRow::record));
-        List<Reject> rejects = new ArrayList<>();
-        for (RejectRow r : page) {
-            int shown = Math.min(r.raw().length, 20_000);
-            List<Bad> bad = byRecord.getOrDefault(r.record(), List.of()).stream()
-                    .map(f -> Bad.of(
-                            files, r.raw(), f.byteOffset() - r.byteOffset(), f.byteLength(), f.code(), f.message()))
-                    .sorted(Comparator.comparingInt(Bad::from))
-                    .toList();
-            rejects.add(new Reject(
-                    r.record(), r.leg(), r.line(), r.byteOffset(), r.byteLength(), files.text(r.raw(), shown), bad));
-        }
-        return rejects;
+        return Page.of(
+                page,
+                count,
+                r -> Cursor.of(r.record(), r.leg()),
+                r -> reject(r, files, byRecord.getOrDefault(r.record(), List.of())));
+    }
+
+    private static Reject reject(RejectRow r, RefusedFile files, List<FindingRow> found) {
+        int shown = Math.min(r.raw().length, MOST_SHOWN);
+        List<Bad> bad = found.stream()
+                .map(f ->
+                        Bad.of(files, r.raw(), f.byteOffset() - r.byteOffset(), f.byteLength(), f.code(), f.message()))
+                .sorted(Comparator.comparingInt(Bad::from))
+                .toList();
+        return new Reject(
+                r.record(), r.leg(), r.line(), r.byteOffset(), r.byteLength(), files.text(r.raw(), shown), bad);
     }
 
     /** All of its rejects with their reasons, as delimited text. */

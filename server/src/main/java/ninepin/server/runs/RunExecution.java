@@ -11,17 +11,19 @@ import java.util.Optional;
 import ninepin.core.bytes.FileSource;
 import ninepin.core.bytes.Fingerprint;
 import ninepin.core.deliver.Mark;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseSequences;
+import ninepin.core.destination.Destinations;
+import ninepin.core.destination.support.TargetContext;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
-import ninepin.core.job.Readiness;
 import ninepin.core.job.Shortcoming;
 import ninepin.core.lookup.LookUpException;
+import ninepin.core.ready.Readiness;
 import ninepin.core.run.Legs;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunOutcome;
@@ -54,7 +56,7 @@ class RunExecution {
     private final Folders folders;
     private final JournalImport journals;
     private final LegAccounts legAccounts;
-    private final LegTargets targets;
+    private final Places places;
     private final RunPlans plans;
     private final SameFile sameFile;
     private final Marks marks;
@@ -71,7 +73,7 @@ class RunExecution {
             Folders folders,
             JournalImport journals,
             LegAccounts legAccounts,
-            LegTargets targets,
+            Places places,
             RunPlans plans,
             SameFile sameFile,
             Marks marks,
@@ -86,7 +88,7 @@ class RunExecution {
         this.folders = folders;
         this.journals = journals;
         this.legAccounts = legAccounts;
-        this.targets = targets;
+        this.places = places;
         this.plans = plans;
         this.sameFile = sameFile;
         this.marks = marks;
@@ -220,7 +222,8 @@ class RunExecution {
             StopSignal stop) {
         Path journal = legAccounts.journal(row.id(), leg.number());
         String key = LegAccounts.key(row.runKey(), leg.number());
-        try (Target target = targets.of(leg, definition.job(), context.facts(), key, journal, stop)) {
+        try (Target target = Destinations.of(definition.job(), leg)
+                .open(new TargetContext(places, context.facts(), key, journal, stop))) {
             RunPlan plan = definition.job().plan(definition.layout(), context, accepted(row), leg);
             TakeUp as = TakeUp.ofOwner(row.epoch());
             return new Run(plan, file, journal, target, live.leg(leg.number(), target), stop, as).execute();

@@ -18,7 +18,7 @@ import org.springframework.stereotype.Component;
 
 /**
  * Keeps what is on record and what is alive reconciled, all the time and not only at the start: renews the lease of runs under
- * way, takes over those whose owner is gone, and goes on with claims and moves that were broken off.
+ * way, takes over those whose owner is gone, and goes on with moves that were broken off.
  */
 @Component
 class RunKeeper {
@@ -31,7 +31,6 @@ class RunKeeper {
     private final RunQueue queue;
     private final RunExecution execution;
     private final FileMoves moves;
-    private final Claims claims;
     private final Jobs jobs;
     private final Node node;
     private final java.time.Clock clock;
@@ -45,7 +44,6 @@ class RunKeeper {
             RunQueue queue,
             RunExecution execution,
             FileMoves moves,
-            Claims claims,
             Jobs jobs,
             Node node,
             java.time.Clock clock) {
@@ -53,7 +51,6 @@ class RunKeeper {
         this.queue = queue;
         this.execution = execution;
         this.moves = moves;
-        this.claims = claims;
         this.jobs = jobs;
         this.node = node;
         this.clock = clock;
@@ -77,7 +74,6 @@ class RunKeeper {
     /** Each part by itself, so that trouble with one keeps none of the others from being looked after. */
     private void reconcile() {
         safely("take over runs", this::takeOver).run();
-        safely("go on with claims", claims::settleAll).run();
         safely("go on with moves", moves::settleAll).run();
         safely("take up runs", queue::dispatch).run();
     }

@@ -7,7 +7,6 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import ninepin.core.deliver.Tally;
-import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Options;
@@ -116,7 +115,9 @@ public interface RunMapper {
         public Long parentRun;
         public Integer onlyLeg;
         public Long undoes;
-        public RunState state = RunState.CLAIMING;
+        public RunState state = RunState.WAITING;
+        /** Where its file is to be moved, or null. */
+        public String movingTo;
     }
 
     /** Something that happened to a run. */
@@ -192,22 +193,14 @@ public interface RunMapper {
     List<RunRow> ofSameFile(long jobId, String fingerprint, long id);
 
     @Insert("INSERT INTO run (run_key, job_id, version, state, started_by, file_name, file_path, file_home, file_size,"
-            + " asked, today, created_at, parent_run, only_leg, undoes) VALUES (#{runKey}, #{jobId}, #{version},"
+            + " asked, today, created_at, parent_run, only_leg, undoes, moving_to) VALUES (#{runKey}, #{jobId}, #{version},"
             + " #{state}, #{startedBy}, #{fileName}, #{filePath}, #{fileHome}, #{fileSize}, #{asked}, #{today}, #{createdAt},"
-            + " #{parentRun}, #{onlyLeg}, #{undoes})")
+            + " #{parentRun}, #{onlyLeg}, #{undoes}, #{movingTo})")
     @Options(useGeneratedKeys = true, keyProperty = "id")
     void add(NewRun run);
 
     String FROM =
             " AND state IN <foreach collection='change.from' item='s' open='(' separator=',' close=')'>#{s}</foreach>";
-
-    /**
-     * Changes the state of a run and nothing else; see {@link RunChange}.
-     *
-     * @return 0 where it is in none of the states that the change comes from
-     */
-    @Update("<script>UPDATE run SET state = #{change.to} WHERE id = #{id}" + FROM + "</script>")
-    int change(@Param("id") long id, @Param("change") RunChange change);
 
     /** A process takes a run up; its epoch is one more than before. */
     @Update("<script>UPDATE run SET state = #{change.to}, owner = #{owner}, epoch = epoch + 1,"
@@ -288,10 +281,6 @@ public interface RunMapper {
     @Update("UPDATE run SET stop_requested = TRUE WHERE id = #{id} AND state = 'RUNNING'")
     int requestStop(long id);
 
-    /** The file of a run that was just put on record is to be moved. */
-    @Update("UPDATE run SET moving_to = #{movingTo} WHERE id = #{id}")
-    void moveTo(long id, String movingTo);
-
     /** The file of a run is where it was to be moved. */
     @Update("UPDATE run SET file_path = #{path}, moving_to = NULL WHERE id = #{id} AND moving_to = #{movingTo}")
     int moved(long id, String movingTo, String path);
@@ -301,10 +290,6 @@ public interface RunMapper {
 
     @Select(SELECT + "WHERE r.moving_to IS NOT NULL ORDER BY r.id")
     List<RunRow> moving();
-
-    /** A claim of a file that went away before it could be moved. */
-    @Delete("DELETE FROM run WHERE id = #{id} AND state = 'CLAIMING'")
-    int forget(long id);
 
     @Update(
             "UPDATE run SET next_offset = #{offset}, commits = #{commits}, records_read = #{t.read}, added = #{t.added},"

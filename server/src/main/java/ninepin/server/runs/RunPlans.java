@@ -3,13 +3,9 @@ package ninepin.server.runs;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
-import ninepin.core.deliver.FileDelivery;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.format.RefusedFile;
-import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.core.lookup.LookUpException;
@@ -52,19 +48,20 @@ public class RunPlans {
     /** Files of rejects that are sent again stand beside the first ones, and take no one's place. */
     private static Job againBeside(Job job) {
         return job.withDeliveries(job.deliveries().stream()
-                .map(d -> d.to() instanceof FileDelivery to ? d.to(to.again()) : d)
+                .map(d -> d.to() == null ? d : d.to(d.to().again()))
                 .toList());
     }
 
     /** What rules can take. */
     ShapingContext context(RunRow row, Job job, Instant startedAt, Sequences sequences)
             throws TargetException, LookUpException {
-        return contexts.run(job, row.id(), row.fileName(), row.today(), startedAt, asked(row), sequences);
+        return contexts.run(
+                job, row.id(), row.fileName(), row.today(), startedAt, AskedValues.read(row.asked()), sequences);
     }
 
     /** What it knows about itself. */
     RunFacts facts(RunRow row) {
-        return contexts.facts(row.id(), row.fileName(), row.today(), startedAt(row), asked(row));
+        return contexts.facts(row.id(), row.fileName(), row.today(), startedAt(row), AskedValues.read(row.asked()));
     }
 
     private Instant startedAt(RunRow row) {
@@ -79,10 +76,5 @@ public class RunPlans {
         } catch (LookUpException e) {
             throw new TargetException(TargetException.Kind.UNUSABLE, "LKP-03", e.getMessage(), e);
         }
-    }
-
-    @SuppressWarnings("unchecked")
-    private static Map<String, String> asked(RunRow row) {
-        return Definitions.mapper().readValue(row.asked(), TreeMap.class);
     }
 }

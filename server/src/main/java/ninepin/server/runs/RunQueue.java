@@ -108,6 +108,13 @@ class RunQueue {
         }
     }
 
+    /** The same on another thread, for one that a transaction is bound to still. */
+    void dispatchSoon() {
+        if (!closing) {
+            threads.execute(this::dispatch);
+        }
+    }
+
     /** Takes up the next run of a job, where none of it is under way; false where there is none. */
     private boolean takeUp(long job) {
         // So that a run which is on record as this process's own is also among those it works on.

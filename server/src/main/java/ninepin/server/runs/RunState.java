@@ -4,8 +4,6 @@ import java.util.Locale;
 
 /** The state of a run as it is on record. How one follows another stands in {@link RunChange}. */
 public enum RunState {
-    /** On record, while its file is being moved to where it is worked on. */
-    CLAIMING,
     /** Its turn has not come. */
     WAITING,
     /** A process has it. */
@@ -37,6 +35,6 @@ public enum RunState {
 
     /** Whether it has come to some end, and nobody works on it. */
     public boolean over() {
-        return !RunChange.STOP.from().contains(this) && this != CLAIMING && this != TAKING_BACK;
+        return !RunChange.STOP.from().contains(this) && this != TAKING_BACK;
     }
 }

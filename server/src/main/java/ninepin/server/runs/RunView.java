@@ -63,7 +63,7 @@ public record RunView(
                 r.jobTitle(),
                 r.version(),
                 // That its file is still being moved is nobody's concern.
-                r.state() == RunState.CLAIMING ? RunState.WAITING : r.state(),
+                r.state(),
                 r.state().restartable(),
                 r.startedBy(),
                 r.fileName(),

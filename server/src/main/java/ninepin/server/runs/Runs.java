@@ -6,11 +6,10 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.CompletableFuture;
+import java.util.UUID;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.server.api.Problems;
 import ninepin.server.config.Folders;
@@ -33,7 +32,8 @@ public class Runs {
     private final Jobs definitions;
     private final SameFile sameFile;
     private final RunQueue queue;
-    private final Claims claims;
+    private final Acceptance acceptance;
+    private final ClaimMapper claims;
     private final Clock clock;
     private final Folders folders;
 
@@ -43,7 +43,8 @@ public class Runs {
             Jobs definitions,
             SameFile sameFile,
             RunQueue queue,
-            Claims claims,
+            Acceptance acceptance,
+            ClaimMapper claims,
             Clock clock,
             Folders folders) {
         this.mapper = mapper;
@@ -51,13 +52,14 @@ public class Runs {
         this.definitions = definitions;
         this.sameFile = sameFile;
         this.queue = queue;
+        this.acceptance = acceptance;
         this.claims = claims;
         this.clock = clock;
         this.folders = folders;
     }
 
     /**
-     * Makes a run of a file, which is taken into the working folder of its home, and starts it as soon as its job is free.
+     * Makes a run of a file that nobody else can take, and starts it as soon as its job is free.
      *
      * @param job the job, which has a live version
      * @param file the whole file, on the file system of its home
@@ -69,8 +71,7 @@ public class Runs {
      */
     public long accept(JobRow job, Path file, FileHome home, String name, String by, Map<String, String> asked)
             throws IOException {
-        return accept(
-                new NewRun(), job, file, home, name, by, Definitions.mapper().writeValueAsString(asked));
+        return accept(new NewRun(), job, file, home, name, by, AskedValues.write(asked));
     }
 
     /**
@@ -121,7 +122,9 @@ public class Runs {
         run.startedBy = by;
         run.fileName = name;
         run.asked = asked;
-        return claims.claim(run, job, file, home, queue::dispatch);
+        run.jobId = job.id();
+        run.runKey = UUID.randomUUID().toString();
+        return acceptance.accept(run, file, home.working(run.runKey, name), home, Files.size(file));
     }
 
     public RunView view(long id) {
@@ -214,7 +217,7 @@ public class Runs {
         TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
             @Override
             public void afterCommit() {
-                CompletableFuture.runAsync(queue::dispatch);
+                queue.dispatchSoon();
             }
         });
     }
@@ -241,14 +244,14 @@ public class Runs {
             throw Problems.conflict("The file of run " + row.id() + " is not where it was put any more ("
                     + row.filePath() + "), so it cannot be restarted.");
         }
-        Path working = new FileHome(Path.of(row.fileHome())).working(row.id(), row.fileName());
+        Path working = new FileHome(Path.of(row.fileHome())).working(row.runKey(), row.fileName());
         return row.file().equals(working) ? null : working.toString();
     }
 
     /** Waits until no run is waiting or under way and every file is where it belongs; for the demo's past. */
     public void awaitQuiet() {
         while (!queue.isIdle()
-                || !mapper.inState(RunState.CLAIMING).isEmpty()
+                || !claims.open().isEmpty()
                 || !mapper.inState(RunState.WAITING).isEmpty()
                 || !mapper.inState(RunState.RUNNING).isEmpty()
                 || !mapper.moving().isEmpty()) {

@@ -4,7 +4,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.application.ApplicationTarget;
+import ninepin.core.destination.Destinations;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.server.runs.RunMapper.RunRow;
@@ -75,7 +75,7 @@ class SameFile {
         Job job = plans.definition(row).job();
         for (Leg leg : job.legs()) {
             Path files = legAccounts.journal(row.id(), leg.number());
-            if (leg.kind() == Leg.Kind.APPLICATION && ApplicationTarget.mayHaveSent(files)
+            if (Destinations.of(job, leg).mayHaveSent(files)
                     || marks.of(row, job, leg).filter(m -> m.tally().rows() > 0).isPresent()) {
                 return true;
             }

@@ -1,35 +1,28 @@
 package ninepin.server.runs;
 
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.stream.Stream;
-import ninepin.core.deliver.DatabaseAddress;
-import ninepin.core.deliver.Mark;
-import ninepin.core.deliver.RowCounts;
-import ninepin.core.deliver.TableDelivery.Mode;
-import ninepin.core.deliver.TableDescription;
-import ninepin.core.deliver.TableLoad;
+import java.util.stream.Collectors;
+import ninepin.core.deliver.Places;
+import ninepin.core.deliver.TakenBack;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.database.DatabaseTarget;
-import ninepin.core.deliver.database.TakingBack;
-import ninepin.core.deliver.file.FileTarget;
-import ninepin.core.document.RowSink;
+import ninepin.core.destination.Destinations;
+import ninepin.core.destination.support.DestinationSupport;
+import ninepin.core.destination.support.PastDelivery;
+import ninepin.core.destination.support.PastDelivery.Undoing;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
-import ninepin.core.run.Delivered;
-import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
-import ninepin.core.shape.RowBuffer;
 import ninepin.server.api.Problems;
-import ninepin.server.connections.Connections;
 import ninepin.server.runs.RunMapper.NewRun;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.springframework.stereotype.Service;
@@ -52,14 +45,8 @@ class TakeBack {
      */
     record Outlook(boolean possible, List<String> obstacles, List<String> tables) {}
 
-    private static final int CHUNK = 10_000;
-    private static final int MOST_LEFT = 100;
-    /** How many documents are read between two looks at how far it is. */
-    private static final int PROGRESS = 1_000;
-
     private final RunPlans plans;
-    private final Connections connections;
-    private final LegTargets targets;
+    private final Places places;
     private final LegAccounts accounts;
     private final RunMapper mapper;
     private final TransactionTemplate transaction;
@@ -67,17 +54,15 @@ class TakeBack {
 
     TakeBack(
             RunPlans plans,
-            Connections connections,
-            LegTargets targets,
+            Places places,
             LegAccounts accounts,
             RunMapper mapper,
             TransactionTemplate transaction,
             Clock clock) {
-        this.targets = targets;
+        this.places = places;
         this.transaction = transaction;
         this.clock = clock;
         this.plans = plans;
-        this.connections = connections;
         this.accounts = accounts;
         this.mapper = mapper;
     }
@@ -101,7 +86,7 @@ class TakeBack {
         }
         Job job = withoutNumbers(plans.definition(row).job());
         for (Leg leg : job.legs()) {
-            List<String> against = obstacles(row, leg);
+            List<String> against = Destinations.of(job, leg).obstacles(of(row, leg));
             obstacles.addAll(against);
             if (against.isEmpty()) {
                 leg.parts().stream().map(p -> p.to().label()).distinct().forEach(tables::add);
@@ -110,36 +95,12 @@ class TakeBack {
         return new Outlook(!tables.isEmpty(), obstacles, tables);
     }
 
-    private List<String> obstacles(RunRow row, Leg leg) throws TargetException {
-        if (leg.kind() == Leg.Kind.FILES) {
-            return List.of();
-        }
-        if (leg.kind() == Leg.Kind.APPLICATION) {
-            return List.of("What was sent to " + leg.to().connection()
-                    + " is not taken back from here; sent again by a restart, it is taken once.");
-        }
-        List<String> against = new ArrayList<>();
-        for (TableLoad load : leg.tables()) {
-            Mode mode = load.delivery().mode();
-            String table = load.delivery().table();
-            RowCounts rows = accounts.rows(row.id(), leg.number(), table);
-            boolean adds = mode == Mode.ADD
-                    || (mode == Mode.ADD_OR_CHANGE || mode == Mode.ADD_MISSING)
-                            && rows.changed() == 0
-                            && rows.unchanged() == 0;
-            if (!adds) {
-                against.add(
-                        "Rows of " + table + " were changed, left or removed, and what they were before is not known.");
-                continue;
-            }
-            TableDescription described = connections
-                    .table(load.delivery().connection(), table)
-                    .orElseThrow(() -> Problems.conflict("There is no table " + table + " any more."));
-            if (TakingBack.keyOf(load, described).isEmpty()) {
-                against.add("Rows of " + table + " are known by no unique key that the run gave them.");
-            }
-        }
-        return against;
+    private PastDelivery of(RunRow row, Leg leg) {
+        return new PastDelivery(
+                places,
+                LegAccounts.key(row.runKey(), leg.number()),
+                accounts.journal(row.id(), leg.number()),
+                table -> accounts.rows(row.id(), leg.number(), table));
     }
 
     /** Numbers of a sequence or a database are not given twice, so they say nothing of a row that is made again. */
@@ -202,10 +163,6 @@ class TakeBack {
             return execute(own, row, live);
         } catch (TargetException e) {
             return RunEnd.failed(e.code(), e.getMessage(), e.mayPass());
-        } catch (Delivered.VisitFailed e) {
-            return e.getCause() instanceof TargetException t
-                    ? RunEnd.failed(t.code(), t.getMessage(), t.mayPass())
-                    : RunEnd.failed("UND-01", "It could not be taken back: " + e.getMessage(), false);
         } catch (ErrorResponseException e) {
             return RunEnd.failed("UND-01", e.getBody().getDetail(), false);
         } catch (IOException e) {
@@ -225,45 +182,48 @@ class TakeBack {
     }
 
     /** What a run took back, so far; empty where it has taken nothing back yet. */
-    List<TakingBack.Outcome> outcomes(long id) {
+    List<TakenBack> outcomes(long id) {
         String kept = row(id).outcomes();
-        return kept == null ? List.of() : List.of(Definitions.mapper().readValue(kept, TakingBack.Outcome[].class));
+        return kept == null ? List.of() : List.of(Definitions.mapper().readValue(kept, TakenBack[].class));
     }
 
     private RunEnd execute(RunRow own, RunRow row, LiveRun live)
-            throws TargetException, IOException, InterruptedException, Delivered.VisitFailed {
+            throws TargetException, IOException, InterruptedException {
         Job job = withoutNumbers(plans.definition(row).job());
-        List<TakingBack.Outcome> tables = new ArrayList<>();
-        List<TakingBack.Outcome> files = new ArrayList<>();
-        for (Leg leg : job.legs()) {
-            if (leg.kind() == Leg.Kind.TABLES && obstacles(row, leg).isEmpty()) {
-                Optional<List<TakingBack.Outcome>> taken = takeBack(own, row, job, leg, live);
-                if (taken.isEmpty()) {
-                    return RunEnd.of(
-                            RunChange.STOP,
-                            null,
-                            tables.isEmpty()
-                                    ? "Stopped before anything was taken back."
-                                    : "Stopped. Restart to go on.");
-                }
-                tables.addAll(taken.get());
-                keep(own, tables, files);
+        List<Leg> legs = new ArrayList<>(job.legs());
+        legs.sort(Comparator.comparingInt(leg -> Destinations.of(job, leg).turn()));
+        Map<String, List<TakenBack>> taken = new LinkedHashMap<>();
+        for (Leg leg : legs) {
+            DestinationSupport support = Destinations.of(job, leg);
+            PastDelivery what = of(row, leg);
+            if (!support.obstacles(what).isEmpty()) {
+                continue;
             }
-        }
-        for (Leg leg : job.legs()) {
-            if (leg.kind() == Leg.Kind.FILES) {
-                files.add(files(row, leg));
-                keep(own, tables, files);
+            Optional<List<TakenBack>> one = support.takeBack(
+                    what,
+                    new Undoing(
+                            LegAccounts.key(own.runKey(), leg.number()),
+                            plans.plan(row, job, leg),
+                            row.file(),
+                            live::breaksOff,
+                            live::gathering));
+            if (one.isEmpty()) {
+                return RunEnd.of(
+                        RunChange.STOP,
+                        null,
+                        taken.isEmpty() ? "Stopped before anything was taken back." : "Stopped. Restart to go on.");
             }
+            taken.computeIfAbsent(support.unit(), u -> new ArrayList<>()).addAll(one.get());
+            keep(own, taken);
         }
-        String removed = counted(tables, "row");
-        if (!files.isEmpty()) {
-            removed = (tables.isEmpty() ? "" : removed + " and ") + counted(files, "file");
-        }
-        long left = Stream.concat(tables.stream(), files.stream())
+        String removed = taken.entrySet().stream()
+                .map(t -> counted(t.getValue(), t.getKey()))
+                .collect(Collectors.joining(" and "));
+        long left = taken.values().stream()
+                .flatMap(List::stream)
                 .mapToLong(o -> o.changed() + o.gone())
                 .sum();
-        String message = removed + " removed"
+        String message = (removed.isEmpty() ? "Nothing" : removed) + " removed"
                 + (left == 0 ? "." : "; " + left + " had been changed or were gone, and were left.");
         transaction.executeWithoutResult(status -> {
             if (mapper.takenBack(row.id(), "Taken back by " + own.startedBy() + ": " + message) > 0) {
@@ -274,128 +234,16 @@ class TakeBack {
         return RunEnd.of(RunChange.FINISH, null, message);
     }
 
-    private void keep(RunRow own, List<TakingBack.Outcome> tables, List<TakingBack.Outcome> files) {
-        List<TakingBack.Outcome> all = new ArrayList<>(tables);
-        all.addAll(files);
-        mapper.outcomes(
-                own.id(),
-                Definitions.mapper().writeValueAsString(all),
-                tables.stream().mapToLong(TakingBack.Outcome::removed).sum());
+    private void keep(RunRow own, Map<String, List<TakenBack>> taken) {
+        List<TakenBack> all = taken.values().stream().flatMap(List::stream).toList();
+        long rows = taken.getOrDefault("row", List.of()).stream()
+                .mapToLong(TakenBack::removed)
+                .sum();
+        mapper.outcomes(own.id(), Definitions.mapper().writeValueAsString(all), rows);
     }
 
-    private static String counted(List<TakingBack.Outcome> outcomes, String thing) {
-        long removed = outcomes.stream().mapToLong(TakingBack.Outcome::removed).sum();
+    private static String counted(List<TakenBack> outcomes, String thing) {
+        long removed = outcomes.stream().mapToLong(TakenBack::removed).sum();
         return removed + " " + thing + (removed == 1 ? "" : "s");
-    }
-
-    private TakingBack.Outcome files(RunRow row, Leg leg) throws TargetException, IOException {
-        FileTarget.TakenBack taken = FileTarget.takeBack(
-                targets.folder(leg),
-                LegAccounts.key(row.runKey(), leg.number()),
-                accounts.journal(row.id(), leg.number()));
-        return new TakingBack.Outcome(
-                leg.label(),
-                taken.removed(),
-                taken.changed().size(),
-                taken.gone().size(),
-                Stream.concat(
-                                taken.changed().stream().map(n -> n + " (changed)"),
-                                taken.gone().stream().map(n -> n + " (gone)"))
-                        .limit(MOST_LEFT)
-                        .toList());
-    }
-
-    /** Takes back what went to one place, in one transaction of it; empty where it was stopped. */
-    private Optional<List<TakingBack.Outcome>> takeBack(RunRow own, RunRow row, Job job, Leg leg, LiveRun live)
-            throws TargetException, IOException, InterruptedException, Delivered.VisitFailed {
-        DatabaseAddress address = connections.address(leg.to().connection());
-        String key = LegAccounts.key(row.runKey(), leg.number());
-        String ownKey = LegAccounts.key(own.runKey(), leg.number());
-        Optional<List<TakingBack.Outcome>> before = TakingBack.before(address, leg.tables(), ownKey);
-        if (before.isPresent()) {
-            return before;
-        }
-        Mark mark;
-        try (DatabaseTarget target = new DatabaseTarget(address, leg.tables(), key)) {
-            mark = target.look()
-                    .orElseThrow(() -> Problems.conflict("The mark of the run is not in its target any more."));
-        }
-        RunPlan plan = plans.plan(row, job, leg);
-        Path journal = accounts.journal(row.id(), leg.number());
-        try (TakingBack taking = new TakingBack(address, leg.tables(), key, ownKey)) {
-            // Children go before the parents they belong to, which takes a reading for each table.
-            int count = leg.tables().size();
-            for (int t = count - 1; t >= 0; t--) {
-                Rows rows = new Rows(
-                        plan.documents().deliveries().size(), leg.deliveries().get(t));
-                int table = t;
-                long[] documents = {0};
-                new Delivered(plan, row.file(), journal, mark).visit(rows, (document, shaper, refused) -> {
-                    rows.end(refused);
-                    if (++documents[0] % PROGRESS == 0) {
-                        live.gathering((int) Math.min(
-                                99,
-                                ((count - 1 - table) * 100
-                                                + document.get(0).offset() * 100 / Math.max(1, row.fileSize()))
-                                        / count));
-                    }
-                    return !live.breaksOff() && (!rows.full() || take(taking, table, rows));
-                });
-                if (live.breaksOff()) {
-                    return Optional.empty();
-                }
-                take(taking, table, rows);
-            }
-            return Optional.of(taking.commit());
-        }
-    }
-
-    private static boolean take(TakingBack taking, int table, Rows rows) throws Delivered.VisitFailed {
-        try {
-            taking.take(table, rows.wanted);
-            rows.wanted.clear();
-            rows.kept = 0;
-            return true;
-        } catch (TargetException e) {
-            throw new Delivered.VisitFailed(e);
-        }
-    }
-
-    /** Keeps the rows of one delivery, and forgets those of the others. */
-    private static final class Rows implements RowSink {
-        private final RowBuffer[] buffers;
-        private final RowBuffer wanted = new RowBuffer();
-        private int kept;
-
-        Rows(int deliveries, int of) {
-            buffers = new RowBuffer[deliveries];
-            for (int d = 0; d < deliveries; d++) {
-                buffers[d] = d == of ? wanted : new RowBuffer();
-            }
-        }
-
-        @Override
-        public RowBuffer rows(int delivery) {
-            return buffers[delivery];
-        }
-
-        @Override
-        public void made(int delivery, int record) {
-            if (buffers[delivery] != wanted) {
-                buffers[delivery].clear();
-            }
-        }
-
-        void end(boolean refused) {
-            if (refused) {
-                wanted.truncate(kept);
-            } else {
-                kept = wanted.rows();
-            }
-        }
-
-        boolean full() {
-            return wanted.rows() >= CHUNK;
-        }
     }
 }

@@ -5,12 +5,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import ninepin.core.deliver.FileDelivery;
+import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.file.FileTarget;
 import ninepin.core.deliver.file.WrittenFile;
+import ninepin.core.destination.Destinations;
+import ninepin.core.destination.support.WritesFiles;
+import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
-import ninepin.core.job.LegTargets;
 import ninepin.server.api.Problems;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.springframework.core.io.FileSystemResource;
@@ -43,13 +44,13 @@ class WrittenController {
     private final Runs runs;
     private final RunPlans plans;
     private final LegAccounts accounts;
-    private final LegTargets targets;
+    private final Places places;
 
-    WrittenController(Runs runs, RunPlans plans, LegAccounts accounts, LegTargets targets) {
+    WrittenController(Runs runs, RunPlans plans, LegAccounts accounts, Places places) {
         this.runs = runs;
         this.plans = plans;
         this.accounts = accounts;
-        this.targets = targets;
+        this.places = places;
     }
 
     /** The files that a run has written. */
@@ -57,19 +58,20 @@ class WrittenController {
     List<WrittenView> written(@PathVariable("run") long id) throws IOException, TargetException {
         List<WrittenView> all = new ArrayList<>();
         RunRow row = runs.row(id);
-        for (Leg leg : plans.definition(row).job().legs()) {
-            if (leg.kind() != Leg.Kind.FILES) {
+        Job job = plans.definition(row).job();
+        for (Leg leg : job.legs()) {
+            WritesFiles of = Destinations.files(job, leg).orElse(null);
+            if (of == null) {
                 continue;
             }
-            Path folder = targets.folder(leg);
-            FileDelivery.OutFile of = ((FileDelivery) leg.to()).file();
-            for (WrittenFile file : FileTarget.writtenBy(accounts.journal(id, leg.number()))) {
+            Path folder = of.folder(places);
+            for (WrittenFile file : of.written(accounts.journal(id, leg.number()))) {
                 if (all.size() < MOST) {
                     all.add(new WrittenView(
                             leg.number(),
                             file.number(),
                             file.name(),
-                            of.root() + (of.folder().isEmpty() ? "" : "/" + of.folder()),
+                            of.folderLabel(),
                             file.records(),
                             file.length(),
                             file.complete(),
@@ -85,15 +87,17 @@ class WrittenController {
     ResponseEntity<Resource> content(@PathVariable("run") long id, @PathVariable int leg, @PathVariable int number)
             throws IOException, TargetException {
         RunRow row = runs.row(id);
-        List<Leg> legs = plans.definition(row).job().legs();
-        if (leg < 0 || leg >= legs.size() || legs.get(leg).kind() != Leg.Kind.FILES) {
-            throw Problems.notFound("The run writes no such file.");
-        }
-        WrittenFile file = FileTarget.writtenBy(accounts.journal(id, leg)).stream()
+        Job job = plans.definition(row).job();
+        WritesFiles of = job.legs().stream()
+                .filter(l -> l.number() == leg)
+                .findFirst()
+                .flatMap(l -> Destinations.files(job, l))
+                .orElseThrow(() -> Problems.notFound("The run writes no such file."));
+        WrittenFile file = of.written(accounts.journal(id, leg)).stream()
                 .filter(f -> f.number() == number && f.complete())
                 .findFirst()
                 .orElseThrow(() -> Problems.notFound("The run has written no such file."));
-        Path path = targets.folder(legs.get(leg)).resolve(file.name());
+        Path path = of.folder(places).resolve(file.name());
         if (!Files.isRegularFile(path)) {
             throw Problems.notFound(file.name() + " has been moved away since.");
         }

@@ -90,6 +90,10 @@ class SessionController {
         Authentication who;
         try {
             SignIn in = Definitions.mapper().readValue(body, SignIn.class);
+            if (in == null) {
+                Refusals.write(response, HttpStatus.BAD_REQUEST, "The body of the request cannot be read.");
+                return;
+            }
             UsernamePasswordAuthenticationToken asked = UsernamePasswordAuthenticationToken.unauthenticated(
                     in.name() == null ? "" : in.name(), in.password() == null ? "" : in.password());
             asked.setDetails(new SignInGuard.Typed(request));

@@ -15,7 +15,7 @@ import ninepin.server.config.Folders;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.Words;
-import ninepin.server.pickup.FolderPickUp;
+import ninepin.server.pickup.PickUps;
 import ninepin.server.rejects.RejectDesk;
 import ninepin.server.runs.RunMapper;
 import ninepin.server.runs.RunMapper.RunRow;
@@ -58,7 +58,7 @@ class OverviewController {
             List<Mark> marks,
             Instant expected,
             Instant next,
-            List<FolderPickUp.WaitingFile> waiting) {}
+            List<PickUps.WaitingFile> waiting) {}
 
     /** The first screen. */
     record Today(
@@ -77,7 +77,7 @@ class OverviewController {
     private final RunMapper runs;
     private final JobSchedules schedules;
     private final Folders folders;
-    private final FolderPickUp pickUp;
+    private final PickUps pickUp;
     private final Clock clock;
     private final RejectDesk desk;
 
@@ -86,7 +86,7 @@ class OverviewController {
             RunMapper runs,
             JobSchedules schedules,
             Folders folders,
-            FolderPickUp pickUp,
+            PickUps pickUp,
             Clock clock,
             RejectDesk desk) {
         this.desk = desk;
@@ -235,7 +235,7 @@ class OverviewController {
         }
         pickUp.trouble(row.id())
                 .ifPresent(t -> needs.add(new Need(
-                        "failed", title, "Its query gave no file: " + t.getKey(), row.name(), null, t.getValue())));
+                        "failed", title, "Nothing was taken: " + t.message(), row.name(), null, t.happenedAt())));
         Instant next = row.scheduled() ? schedules.next(row.name()).orElse(null) : null;
         return new Strip(
                 row.name(), title, marks, late, next, row.scheduled() ? pickUp.waiting(row.name()) : List.of());

@@ -232,7 +232,7 @@ class AnyRequestTest {
             }
         }
         assertThat(wrong).isEmpty();
-        for (JsonNode run : server.get("/api/v1/runs")) {
+        for (JsonNode run : server.get("/api/v1/runs").path("items")) {
             server.await("/api/v1/runs/" + run.path("id").asLong(), r -> !List.of("WAITING", "RUNNING")
                     .contains(r.path("state").asString()));
         }

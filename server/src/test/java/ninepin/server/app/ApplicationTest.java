@@ -237,14 +237,20 @@ class ApplicationTest {
             Files.writeString(growing, Quality.HEADER + "#".repeat(i), Quality.CHARSET);
             Thread.sleep(250);
         }
-        assertThat(server.get("/api/v1/runs").size())
+        assertThat(server.get("/api/v1/runs").path("items").size())
                 .as("a file that still grows is left alone")
                 .isZero();
         Files.delete(growing);
         Files.writeString(in.resolve("q_1.csv"), content, Quality.CHARSET);
         JsonNode run = server.await(
                         "/api/v1/runs",
-                        r -> r.size() == 1 && r.get(0).path("state").asString().equals("FINISHED"))
+                        r -> r.path("items").size() == 1
+                                && r.path("items")
+                                        .get(0)
+                                        .path("state")
+                                        .asString()
+                                        .equals("FINISHED"))
+                .path("items")
                 .get(0);
         assertThat(run.path("tally").toString())
                 .contains("\"read\":2,\"delivered\":1")
@@ -253,7 +259,13 @@ class ApplicationTest {
         Files.writeString(in.resolve("q_2.csv"), content, Quality.CHARSET);
         JsonNode second = server.await(
                         "/api/v1/runs",
-                        r -> r.size() == 2 && r.get(0).path("state").asString().equals("REFUSED"))
+                        r -> r.path("items").size() == 2
+                                && r.path("items")
+                                        .get(0)
+                                        .path("state")
+                                        .asString()
+                                        .equals("REFUSED"))
+                .path("items")
                 .get(0);
         assertThat(second.path("message").asString())
                 .contains("was delivered by run " + run.path("id").asLong());
@@ -268,6 +280,7 @@ class ApplicationTest {
                 .satisfies(lines ->
                         assertThat(lines.get(1)).startsWith("\"line 3 · Farm").endsWith(";x;x;x;x;x;x"));
         assertThat(server.get("/api/v1/runs/" + id + "/rejects")
+                        .path("items")
                         .get(0)
                         .path("bad")
                         .get(0)
@@ -307,7 +320,11 @@ class ApplicationTest {
                         .toString());
         assertThat(server.send("DELETE", path, null).body()).contains("is used by quality");
 
-        long run = server.get("/api/v1/runs?state=FINISHED").get(0).path("id").asLong();
+        long run = server.get("/api/v1/runs?state=FINISHED")
+                .path("items")
+                .get(0)
+                .path("id")
+                .asLong();
         assertThat(server.get("/api/v1/raw/run/" + run + "?line=3")
                         .path("piece")
                         .path("lines")

@@ -149,6 +149,7 @@ class EveryAnswerTest {
         ask("PUT", "/api/v1/connections/{connection}", one("connection", "spare"), "", there);
         ask("PUT", "/api/v1/connections/{connection}", one("connection", "No Name"), "", there);
         get("/api/v1/connections");
+        get("/api/v1/connections/kinds");
         get("/api/v1/connections/{connection}/uses", one("connection", "warehouse"), "");
         get("/api/v1/connections/{connection}/tables", one("connection", "warehouse"), "");
         get("/api/v1/connections/{connection}/tables", one("connection", "none"), "");
@@ -310,7 +311,7 @@ class EveryAnswerTest {
         ask("POST", "/api/v1/jobs/{job}/rehearsal", one("job", name), "", null);
         form("PUT", "/api/v1/jobs/{job}/sample", one("job", name), "", file(1, 9));
         ask("POST", "/api/v1/jobs/{job}/bench", one("job", name), "?count=2", "{" + sheet + "}");
-        ask("POST", "/api/v1/jobs/{job}/check", one("job", name), "", null);
+        get("/api/v1/jobs/{job}/check", one("job", name), "");
         ask("POST", "/api/v1/jobs/{job}/rehearsal", one("job", name), "", null);
         ask(
                 "POST",
@@ -395,6 +396,8 @@ class EveryAnswerTest {
     private void rejects() throws Exception {
         Map<String, String> one = Map.of("run", "1", "leg", "0", "record", "7");
         get("/api/v1/rejects", "?run=1");
+        get("/api/v1/rejects", "?run=1&most=1");
+        get("/api/v1/rejects", "?after=elsewhere");
         get("/api/v1/rejects/reasons", "?run=1");
         get("/api/v1/rejects/{run}/file", Map.of("run", "1"), "");
         get("/api/v1/rejects/{run}/{leg}/{record}", one, "");

@@ -150,7 +150,8 @@ class KindsOfFilesTest {
         assertThat(followed.path("records").get(0).path("text").asString()).isEqualTo(good);
         assertThat(server.get("/api/v1/raw/run/" + id).toString()).contains("Söllbridge", "Großgarth");
 
-        JsonNode ofRun = server.get("/api/v1/runs/" + id + "/rejects").get(0);
+        JsonNode ofRun =
+                server.get("/api/v1/runs/" + id + "/rejects").path("items").get(0);
         JsonNode onDesk =
                 server.get("/api/v1/rejects/" + id + "/0/2").path("records").get(0);
         assertThat(ofRun.path("text").asString()).isEqualTo(bad);

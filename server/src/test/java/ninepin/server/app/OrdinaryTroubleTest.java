@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.job.Definitions;
@@ -56,7 +57,7 @@ class OrdinaryTroubleTest {
         assertThat(done.path("tally").path("delivered").asInt()).isEqualTo(rows);
         assertThat(done.path("balances").asBoolean()).isTrue();
         assertThat(jobs.rows(job)).isEqualTo(rows + "|" + rows);
-        assertThat(server.get("/api/v1/runs?job=" + job).size())
+        assertThat(server.get("/api/v1/runs?job=" + job).path("items").size())
                 .as("one run for one file")
                 .isEqualTo(1);
     }
@@ -235,11 +236,15 @@ class OrdinaryTroubleTest {
             server.ask("POST", "/api/v1/jobs/full/live", null);
             server.ask("PUT", "/api/v1/jobs/full/schedule?on=true", null);
             TimeUnit.SECONDS.sleep(5);
-            assertThat(server.get("/api/v1/runs?job=full&state=FAILED").size()).isZero();
+            assertThat(server.get("/api/v1/runs?job=full&state=FAILED")
+                            .path("items")
+                            .size())
+                    .isZero();
         } finally {
             SmallDisk.shell("prlimit --pid " + server.pid() + " --fsize=unlimited:unlimited");
         }
-        server.await("/api/v1/runs?job=full&state=FINISHED", r -> r.size() == 3);
+        server.await(
+                "/api/v1/runs?job=full&state=FINISHED", r -> r.path("items").size() == 3);
         assertThat(jobs.rows("full")).isEqualTo("300|300");
         for (int n = 0; n < 3; n++) {
             ServerProcess.awaitFile(folder.resolve("one/partners/full/.ninepin/full/done/f" + n + ".csv"));
@@ -347,7 +352,8 @@ class OrdinaryTroubleTest {
         Files.write(inbox.resolve("kept.csv"), SmallJobs.lines(0, 70));
         JsonNode failed = server.await(
                         "/api/v1/runs?job=kept",
-                        r -> r.size() == 1 && r.get(0).path("state").asString().equals("FAILED"))
+                        r -> r.path("items").path(0).path("state").asString("").equals("FAILED"))
+                .path("items")
                 .get(0);
         long run = failed.path("id").asLong();
         database.execute(
@@ -358,7 +364,7 @@ class OrdinaryTroubleTest {
         server.kill();
         server.start();
         TimeUnit.SECONDS.sleep(3);
-        assertThat(server.get("/api/v1/runs?job=kept").size()).isEqualTo(1);
+        assertThat(server.get("/api/v1/runs?job=kept").path("items").size()).isEqualTo(1);
         server.ask("POST", "/api/v1/runs/" + run + "/restart", null);
         delivered("kept", run, 70);
     }
@@ -398,19 +404,20 @@ class OrdinaryTroubleTest {
         twoPlaces("refusing", "annex", "(sample VARCHAR(12) CHECK (sample NOT LIKE 'S%'), farm INT)");
         long run = jobs.give("refusing", "refused.csv", SmallJobs.lines(0, 151));
         jobs.await(run, "FINISHED");
-        int all = 0;
-        long after = -1;
-        int place = 0;
-        while (true) {
-            JsonNode page = server.get("/api/v1/runs/" + run + "/rejects?after=" + after + "&afterPlace=" + place);
-            if (page.isEmpty()) {
-                break;
-            }
-            all += page.size();
-            after = page.get(page.size() - 1).path("record").asLong();
-            place = page.get(page.size() - 1).path("place").asInt();
+        for (String of : List.of("/api/v1/runs/" + run + "/rejects?most=101", "/api/v1/rejects?most=101&run=" + run)) {
+            List<String> all = new ArrayList<>();
+            String after = "";
+            do {
+                JsonNode page = server.get(of + "&after=" + after);
+                page.path("items")
+                        .forEach(r -> all.add(r.path("record") + "/"
+                                + r.path("place").asString(r.path("leg").asString(""))));
+                after = page.path("next").asString(null);
+            } while (after != null);
+            assertThat(all).as(of).hasSize(302).doesNotHaveDuplicates();
         }
-        assertThat(all).isEqualTo(302);
+        assertThat(server.send("GET", "/api/v1/rejects?after=elsewhere", null).statusCode())
+                .isEqualTo(422);
     }
 
     /** Killed while the second of two places is taken back: the first is not taken back again, and the counts are whole. */

@@ -170,7 +170,8 @@ class PlacesTest {
                 .as("the second O2")
                 .isEqualTo(1);
 
-        assertThat(server.get("/api/v1/runs?job=places").get(0).path("tally")).isEqualTo(run.path("tally"));
+        assertThat(server.get("/api/v1/runs?job=places").path("items").get(0).path("tally"))
+                .isEqualTo(run.path("tally"));
         String report = new String(server.bytes("/api/v1/runs/" + id + "/report.csv"), StandardCharsets.UTF_8);
         assertThat(report)
                 .contains("tally,delivered,7,,", "tally,rejected,4,,", "delivery outgoing,rows added,3,,")

@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.deliver.TableDelivery.Mode;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.testing.Holds;
@@ -137,7 +138,7 @@ class CrashTest {
 
     private static CommandLoad.Subject quality(Job job) {
         List<String> statements = new ArrayList<>(List.of(Quality.TABLE));
-        if (job.loads().get(0).delivery().mode() == Mode.ADD_OR_CHANGE) {
+        if (TablesSupport.loadsOf(job).get(0).delivery().mode() == Mode.ADD_OR_CHANGE) {
             statements.add(Quality.rowsThatAreThere(LINES / 10));
         }
         return new CommandLoad.Subject(

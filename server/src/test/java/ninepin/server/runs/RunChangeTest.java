@@ -140,7 +140,6 @@ class RunChangeTest {
     private static int apply(RunMapper mapper, long id, RunChange change) {
         Instant at = Instant.EPOCH;
         return switch (change) {
-            case CLAIMED -> mapper.change(id, change);
             case TAKE_UP -> mapper.takeUp(id, 0, "here", 30, at, change);
             case PAUSE -> mapper.pause(id, 0, change, "DBS-01", "away", true, 5, 300, 1);
             case RESTART -> mapper.requeue(id, 1, null, Tally.ZERO, change);

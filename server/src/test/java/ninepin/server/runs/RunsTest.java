@@ -78,7 +78,7 @@ class RunsTest {
         assertThat(run.commits()).isPositive();
         assertThat(run.startedBy()).isEqualTo("tester");
         awaitFile(home("plain", "done").resolve("results.csv"));
-        assertThat(home("plain", "working").resolve(String.valueOf(run.id()))).doesNotExist();
+        assertThat(home("plain", "working")).isEmptyDirectory();
         assertThat(mapper.events(run.id())).extracting(RunMapper.EventRow::kind).containsExactly("start", "finished");
     }
 

@@ -63,8 +63,12 @@ class SettlingTest {
         mapper.add(run);
         services.database()
                 .execute(services.tables(), "UPDATE run SET state = 'FINISHED', epoch = 1 WHERE id = " + run.id);
-        mapper.moveTo(run.id, to.toString());
+        wanted(run.id, to);
         return run.id;
+    }
+
+    private static void wanted(long run, Path to) {
+        services.database().execute(services.tables(), "UPDATE run SET moving_to = '" + to + "' WHERE id = " + run);
     }
 
     private static Path working(String text) throws IOException {
@@ -110,7 +114,7 @@ class SettlingTest {
         long run = run(from, done);
         // Moved, and a person restarts the run before that is on record.
         FileHome.move(from, done);
-        mapper.moveTo(run, back.toString());
+        wanted(run, back);
         Files.createDirectories(from.getParent());
         Files.move(done, from);
         assertThat(moves.settle(run)).isEqualTo(back);

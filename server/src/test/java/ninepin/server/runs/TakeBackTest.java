@@ -13,8 +13,8 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.stream.IntStream;
+import ninepin.core.deliver.TakenBack;
 import ninepin.core.deliver.Tally;
-import ninepin.core.deliver.database.TakingBack;
 import ninepin.core.job.Definitions;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.testing.Services;
@@ -69,7 +69,7 @@ class TakeBackTest {
         assertThat(samples("others")).containsExactly("S1", "S2", "S3");
         assertThat(takeBack.outcomes(taking.id()))
                 .singleElement()
-                .isEqualTo(new TakingBack.Outcome("others", 4, 0, 0, List.of()));
+                .isEqualTo(new TakenBack("others", 4, 0, 0, List.of()));
         RunView now = runs.view(second.id());
         assertThat(now.state()).isEqualTo(RunState.TAKEN_BACK);
         assertThat(now.tally()).isEqualTo(Tally.ZERO);

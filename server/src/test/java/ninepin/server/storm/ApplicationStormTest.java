@@ -206,6 +206,7 @@ class ApplicationStormTest {
         try {
             List<Long> runs = dairy.app
                     .get("/api/v1/runs?state=" + state)
+                    .path("items")
                     .valueStream()
                     .map(r -> r.path("id").asLong())
                     .toList();
@@ -235,7 +236,9 @@ class ApplicationStormTest {
         public void run() {
             while (!over && lie == null) {
                 try {
-                    dairy.ask("GET", "/api/v1/runs?most=200", null).forEach(this::look);
+                    dairy.ask("GET", "/api/v1/runs?most=200", null)
+                            .path("items")
+                            .forEach(this::look);
                     TimeUnit.MILLISECONDS.sleep(250);
                 } catch (Exception e) {
                     // It does not answer, or says that its database is away.

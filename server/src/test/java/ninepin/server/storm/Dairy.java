@@ -206,14 +206,13 @@ final class Dairy implements AutoCloseable {
     /** All runs there are, which may be more than one page. */
     private List<JsonNode> runs() throws Exception {
         List<JsonNode> all = new ArrayList<>();
-        for (String before = ""; ; ) {
-            JsonNode page = ask("GET", "/api/v1/runs?most=200" + before, null);
-            if (page.isEmpty()) {
-                return all;
-            }
-            page.forEach(all::add);
-            before = "&before=" + all.get(all.size() - 1).path("id").asLong();
-        }
+        String after = "";
+        do {
+            JsonNode page = ask("GET", "/api/v1/runs?most=200&after=" + after, null);
+            page.path("items").forEach(all::add);
+            after = page.path("next").asString(null);
+        } while (after != null);
+        return all;
     }
 
     /** What a person does in the end: restarts what was stopped, and what the job wants a person to restart. */

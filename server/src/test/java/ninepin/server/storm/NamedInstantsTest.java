@@ -30,8 +30,9 @@ class NamedInstantsTest {
 
     /** A step, and the statement that makes it. */
     enum Instant {
-        CLAIM_ON_RECORD("ninepin", "run", "BEFORE INSERT", "TRUE"),
-        FILE_CLAIMED("ninepin", "run", "BEFORE UPDATE", "OLD.state = 'CLAIMING' AND NEW.state = 'WAITING'"),
+        CLAIM_ON_RECORD("ninepin", "claim", "BEFORE INSERT", "TRUE"),
+        RUN_ON_RECORD("ninepin", "run", "BEFORE INSERT", "TRUE"),
+        CLAIM_OVER("ninepin", "claim", "BEFORE DELETE", "TRUE"),
         TAKEN_UP("ninepin", "run", "BEFORE UPDATE", "OLD.state = 'WAITING' AND NEW.state = 'RUNNING'"),
         FIRST_COMMIT("warehouse", "ninepin_mark", "BEFORE UPDATE", "NEW.commits = 1"),
         LAST_COMMIT("warehouse", "ninepin_mark", "BEFORE UPDATE", "NEW.complete = 1 AND OLD.complete = 0"),
@@ -97,11 +98,17 @@ class NamedInstantsTest {
 
         JsonNode done = server.await(
                         "/api/v1/runs?job=" + name,
-                        r -> r.size() > 0 && r.get(0).path("state").asString().equals("FINISHED"))
+                        r -> r.path("items").size() > 0
+                                && r.path("items")
+                                        .get(0)
+                                        .path("state")
+                                        .asString()
+                                        .equals("FINISHED"))
+                .path("items")
                 .get(0);
         assertThat(done.path("tally").path("delivered").asInt()).isEqualTo(LINES);
         assertThat(jobs.rows(name)).isEqualTo(LINES + "|" + LINES);
-        assertThat(server.get("/api/v1/runs?job=" + name).size()).isEqualTo(1);
+        assertThat(server.get("/api/v1/runs?job=" + name).path("items").size()).isEqualTo(1);
         Path home = inbox.resolve(".ninepin").resolve(name);
         for (int i = 0; i < 100 && !names(home.resolve("working")).isEmpty(); i++) {
             TimeUnit.MILLISECONDS.sleep(100);

@@ -7,9 +7,9 @@ import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Select;
 
-/** How far the queries of jobs have been taken. */
+/** How far the sources of jobs have been taken, and what is the matter with them. */
 @Mapper
-interface QueryMapper {
+public interface SourceMapper {
 
     @Select("SELECT last_key FROM query_mark WHERE job_id = #{job}")
     Optional<String> lastKey(long job);
@@ -27,17 +27,17 @@ interface QueryMapper {
     @Delete("DELETE FROM query_seen WHERE job_id = #{job}")
     void unsee(long job);
 
-    /** Why a query gave no file. */
+    /** Why a source gave no file. */
     record Trouble(String message, Instant happenedAt) {}
 
-    @Select("SELECT message, happened_at FROM query_trouble WHERE job_id = #{job}")
+    @Select("SELECT message, happened_at FROM source_trouble WHERE job_id = #{job}")
     Optional<Trouble> trouble(long job);
 
-    @Insert("INSERT INTO query_trouble (job_id, message, happened_at) VALUES (#{job}, #{message}, #{at})"
+    @Insert("INSERT INTO source_trouble (job_id, message, happened_at) VALUES (#{job}, #{message}, #{at})"
             + " ON DUPLICATE KEY UPDATE message = #{message}, happened_at = #{at}")
     void troubled(long job, String message, Instant at);
 
-    @Delete("DELETE FROM query_trouble WHERE job_id = #{job}")
+    @Delete("DELETE FROM source_trouble WHERE job_id = #{job}")
     void untroubled(long job);
 
     @Insert("INSERT INTO query_mark (job_id, last_key, run_id, taken_at) VALUES (#{job}, #{key}, #{run}, #{at})"

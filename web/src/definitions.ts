@@ -260,8 +260,11 @@ export type TableTarget = {
   kind?: undefined;
   connection: string;
   table: string;
-  mode: (typeof modes)[number]["value"];
+  mode: (typeof modes)[number]["value"] | "statement";
   key?: string[];
+  /** With the mode statement: what is run for each row. */
+  statement?: string;
+  writtenBy?: string;
 };
 
 /** An operation of an application; rows are its body, or stand in a list of it. */
@@ -298,7 +301,9 @@ export type Target = TableTarget | ApplicationTarget | FileTarget;
 export function targetLabel(to?: Target): string {
   if (!to) return "";
   if (to.kind === "file") return [to.file.name || "a file", to.record].filter(Boolean).join(" ");
-  return to.kind === "application" ? [to.method ?? "POST", to.path, to.part].filter(Boolean).join(" ") : to.table;
+  return to.kind === "application"
+    ? [to.method ?? "POST", to.path, to.part].filter(Boolean).join(" ")
+    : to.table || (to.mode === "statement" ? "statement" : "");
 }
 
 /** What tells the place of a target from others; empty while it is not decided. */
@@ -306,7 +311,7 @@ export function targetPlace(to?: Target): string {
   if (!to) return "";
   if (to.kind === "file") return to.file.name && `file ${to.file.root}/${to.file.folder ?? ""}/${to.file.name}`;
   if (to.kind === "application") return to.path && `${to.connection} ${to.method ?? "POST"} ${to.path}`;
-  return to.table && to.connection;
+  return (to.mode === "statement" ? to.statement : to.table) ? to.connection : "";
 }
 
 /** Whether rows are known by a key. */

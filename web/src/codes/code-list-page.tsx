@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask, download, Problem, type Schemas, sendFile } from "../api/client";
-import type { CodeEntry } from "../definitions";
+import type { CodeEntry, CodeList } from "../definitions";
 import { Button, Empty, Select, TextBox, Trouble } from "../ui/basics";
 import { ChangesTable } from "../ui/changes-table";
 import { type Conflict, ConflictDialog } from "../ui/conflict-dialog";
@@ -42,7 +42,7 @@ function CodeListEditor({ name }: { name: string }) {
       ask(
         api.PUT("/api/v1/code-lists/{list}", {
           params,
-          body: { list: editor.list as never, basedOn: editor.basedOn, note: "" },
+          body: { list: editor.list as CodeList, basedOn: editor.basedOn, note: "" },
         }),
       ),
     onSuccess: saved,
@@ -60,7 +60,7 @@ function CodeListEditor({ name }: { name: string }) {
             ask(
               api.POST("/api/v1/code-lists/{list}/difference", {
                 params,
-                body: { list: editor.list as never, basedOn: editor.basedOn, note: "" },
+                body: { list: editor.list as CodeList, basedOn: editor.basedOn, note: "" },
               }),
             ),
           takeMine: () => {

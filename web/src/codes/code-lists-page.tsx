@@ -89,7 +89,7 @@ function NewCodeList({ onClose }: { onClose: () => void }) {
     mutationFn: () =>
       ask(
         api.POST("/api/v1/code-lists", {
-          body: { list: { name, title, columns: ["value", "meaning"] } as never, basedOn: 0, note: "" },
+          body: { list: { name, title, columns: ["value", "meaning"] }, basedOn: 0, note: "" },
         }),
       ),
     onSuccess: () => {

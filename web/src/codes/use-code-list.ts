@@ -34,7 +34,7 @@ export function useCodeList(name: string) {
     refetchOnWindowFocus: false,
     queryFn: () => ask(api.GET("/api/v1/code-lists/{list}", { params: { path: { list: name } } })),
   });
-  const saved = view.data?.list as unknown as CodeList | undefined;
+  const saved = view.data?.list;
   const [edits, setEdits] = useState(() => keptEdits(name));
   const [trouble, setTrouble] = useState<string>();
   const past = useRef<(Edits | undefined)[]>([]);

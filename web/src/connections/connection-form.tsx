@@ -6,11 +6,10 @@ import { AskBeforeLeaving } from "../ui/leaving";
 import { same } from "../ui/same";
 import { moment } from "../ui/words";
 import { DeleteConnection } from "./delete-connection";
+import { useKinds } from "./use-kinds";
 
 type View = Schemas["ConnectionView"];
 type Form = ReturnType<typeof formOf>;
-
-const usualPorts: Record<string, string> = { mariadb: "3306", postgresql: "5432" };
 
 function formOf(current?: View) {
   return {
@@ -45,14 +44,14 @@ function bodyOf(form: Form): Schemas["ConnectionInput"] {
   return {
     ...form,
     port: application ? 0 : Number(form.port),
-    password: form.password || null,
-    base: application ? form.base : null,
-    authentication: application ? form.authentication : null,
-    descriptionPath: application ? form.descriptionPath || null : null,
-    description: form.description || null,
-    tls: application ? null : form.tls,
-    certificate: application ? null : form.certificate || null,
-  } as unknown as Schemas["ConnectionInput"];
+    password: form.password || undefined,
+    base: application ? form.base : undefined,
+    authentication: application ? form.authentication : undefined,
+    descriptionPath: application ? form.descriptionPath || undefined : undefined,
+    description: form.description || undefined,
+    tls: application ? undefined : form.tls,
+    certificate: application ? undefined : form.certificate || undefined,
+  };
 }
 
 export function ConnectionForm(props: { current?: View; onSaved: (name: string) => void; onDeleted?: () => void }) {
@@ -87,6 +86,9 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
       setThen(() => () => onSaved(view.name));
     },
   });
+  const kinds = useKinds().data ?? [];
+  const portOf = (kind: string) => String(kinds.find((k) => k.name === kind)?.port ?? "");
+  const driver = kinds.find((k) => k.name === form.kind && !k.own);
   const Parts = form.kind === "application" ? ApplicationParts : DatabaseParts;
   return (
     <form
@@ -105,7 +107,7 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
           onChange={setName}
           disabled={!!current}
           required
-          pattern="[a-z0-9][a-z0-9-]*"
+          pattern="[a-z0-9][a-z0-9\-]*"
           data
         />
         <TextBox label="Title" value={form.title} onChange={set("title")} />
@@ -116,16 +118,17 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
             setForm({
               ...form,
               kind,
-              port: form.port === usualPorts[form.kind] ? (usualPorts[kind] ?? form.port) : form.port,
+              port: form.port === portOf(form.kind) ? portOf(kind) || form.port : form.port,
             })
           }
           options={[
             { value: "mariadb", label: "a MariaDB or MySQL database" },
             { value: "postgresql", label: "a PostgreSQL database" },
+            ...kinds.filter((k) => !k.own).map((k) => ({ value: k.name, label: `${k.title}, by its driver` })),
             { value: "application", label: "an application over HTTP" },
           ]}
         />
-        <Parts form={form} set={set} kept={kept} />
+        <Parts form={form} set={set} kept={kept} driver={driver} />
       </div>
       <div className="mt-4 flex items-center gap-2">
         <Button onClick={() => test.mutate()} disabled={test.isPending}>
@@ -175,16 +178,38 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
 /** Whether a secret is kept, and whether it serves the address as it is written. */
 type Kept = "none" | "serves" | "elsewhere";
 
-type PartsProps = { form: Form; set: (part: keyof Form) => (value: string) => void; kept: Kept };
+type PartsProps = {
+  form: Form;
+  set: (part: keyof Form) => (value: string) => void;
+  kept: Kept;
+  /** The driver that it leads to a database by, whose address says how the way there is kept. */
+  driver?: Schemas["KindView"];
+};
 
-function DatabaseParts({ form, set, kept }: PartsProps) {
+function DatabaseParts({ form, set, kept, driver }: PartsProps) {
   return (
     <>
       <TextBox label="Host" value={form.host} onChange={set("host")} required data />
-      <TextBox label="Port" value={form.port} onChange={set("port")} required inputMode="numeric" data />
+      {driver?.port !== 0 && (
+        <TextBox label="Port" value={form.port} onChange={set("port")} required inputMode="numeric" data />
+      )}
       <TextBox label="Database" value={form.database} onChange={set("database")} required data />
       <TextBox label="User" value={form.user} onChange={set("user")} autoComplete="off" data />
       <Secret label="Password" form={form} set={set} kept={kept} />
+      {driver ? (
+        <p className="self-end pb-1 text-sm text-faint">
+          Whether the way there is encrypted is set with the driver, by whoever runs this installation.
+        </p>
+      ) : (
+        <WayThere form={form} set={set} />
+      )}
+    </>
+  );
+}
+
+function WayThere({ form, set }: Pick<PartsProps, "form" | "set">) {
+  return (
+    <>
       <Select
         label="The way there"
         value={form.tls}

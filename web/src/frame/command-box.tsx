@@ -73,7 +73,7 @@ export function CommandBox(props: { open: boolean; onClose: () => void; toggleTh
               {l.title} <span className="text-faint">layout</span>
             </Command.Item>
           ))}
-          {runs.data?.map((r) => (
+          {runs.data?.items.map((r) => (
             <Command.Item
               key={r.id}
               value={`run ${r.id} ${r.fileName}`}

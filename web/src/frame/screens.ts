@@ -40,9 +40,9 @@ export function later<P>(fetch: () => Promise<ComponentType<P>>) {
 
 type Screens = Record<keyof typeof fetched, ComponentType>;
 
-export const screens = Object.fromEntries(
-  Object.entries(fetched).map(([name, fetch]) => [name, later(fetch)]),
-) as unknown as Screens;
+const entries: [string, ComponentType][] = Object.entries(fetched).map(([name, fetch]) => [name, later(fetch)]);
+
+export const screens = Object.fromEntries(entries) as Screens;
 
 /** Fetches all of them while nothing else is to do, so that the next screen is there at once. */
 export function fetchScreens() {

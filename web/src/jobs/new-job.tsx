@@ -23,7 +23,7 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
   });
   const proposal = useMutation({
     mutationFn: (chosen: File) => propose([chosen], "proposed", title),
-    onSuccess: (p) => setTaken(p.layout as unknown as Layout),
+    onSuccess: (p) => setTaken(p.layout),
   });
   const choose = (chosen: File | undefined) => {
     setFile(chosen);

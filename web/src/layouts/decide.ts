@@ -1,4 +1,4 @@
-import type { Check, DataType, Field, FileCheck, Layout } from "../definitions";
+import type { Check, Field, FileCheck, Layout } from "../definitions";
 import type { Proposal } from "./propose";
 
 /** What a person made of the proposal of one field. */
@@ -9,7 +9,7 @@ export type Decisions = { fields: Record<string, Decision>; checksOut: number[] 
 
 /** The proposed layout with the decisions carried out; checks of the file that lost a field are left out. */
 export function decided(proposal: Proposal, decisions: Decisions): Layout {
-  const layout = proposal.layout as unknown as Layout;
+  const layout = proposal.layout;
   const profiles = new Map(proposal.fields.map((f) => [`${f.recordType}.${f.name}`, f]));
   const recordTypes = layout.recordTypes.map((t) => ({
     ...t,
@@ -18,7 +18,7 @@ export function decided(proposal: Proposal, decisions: Decisions): Layout {
       const d = decisions.fields[key] ?? {};
       const profile = profiles.get(key);
       if (d.out) return [];
-      const type = (profile?.choices[d.choice ?? 0] as unknown as DataType | undefined) ?? f.type;
+      const type = profile?.choices[d.choice ?? 0] ?? f.type;
       const added: Check[] = [];
       if (d.codes) added.push({ rule: "one-of", values: profile?.likelyCodes ?? [], severity: "reject" });
       if (d.key) added.push({ rule: "unique", with: [], severity: "reject" });

@@ -38,7 +38,7 @@ function LayoutEditor({ name }: { name: string }) {
   const editor = useDraft<Schemas["LayoutView"], Layout>({
     key: ["layout", name],
     load: () => ask(api.GET("/api/v1/layouts/{layout}", { params })),
-    draftOf: (view) => view.layout as unknown as Layout,
+    draftOf: (view) => view.layout,
     save: (draft, revision) =>
       ask(
         api.PUT("/api/v1/layouts/{layout}/draft", {
@@ -168,7 +168,7 @@ function LayoutEditor({ name }: { name: string }) {
             ask(
               api.POST("/api/v1/layouts/{layout}/bench", {
                 params: { ...params, query: { from, count } },
-                body: work.layout as never,
+                body: work.layout,
               }),
             )
           }

@@ -19,7 +19,7 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
   const known = layouts.data?.some((l) => l.name === name) ?? false;
   const proposal = useMutation<Proposal, Error, Origin>({
     mutationFn: (o) => proposeFrom(o, title),
-    onSuccess: (p) => setTaken(p.layout as unknown as Layout),
+    onSuccess: (p) => setTaken(p.layout),
   });
   const choose = (next: Origin) => {
     setOrigin(next);
@@ -32,7 +32,7 @@ export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (n
   const make = useMutation({
     mutationFn: async () => {
       const layout = { ...taken, name, title } as Layout;
-      await ask(api.POST("/api/v1/layouts", { body: { layout: layout as never, revision: 0 } }));
+      await ask(api.POST("/api/v1/layouts", { body: { layout: layout, revision: 0 } }));
       if (origin.from === "sample" && origin.files[0])
         await sendFile("PUT", `/api/v1/layouts/${name}/sample`, origin.files[0]);
       return name;

@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { useState } from "react";
 import { checkWords, typeWords } from "../definition-words";
-import type { Check, DataType, Layout } from "../definitions";
+import type { Check, Layout } from "../definitions";
 import { Select, Tick } from "../ui/basics";
 import { Sure } from "../ui/sure";
 import { count, few } from "../ui/words";
@@ -123,7 +123,7 @@ type LineProps = {
 };
 
 function FieldLine({ field: f, checks, decision: d, decide }: LineProps) {
-  const types = f.choices as unknown as DataType[];
+  const types = f.choices;
   return (
     <tr className={clsx("border-b border-line align-baseline", d.out && "opacity-60")}>
       <td className="py-0.5 pr-2">

@@ -22,7 +22,7 @@ export function SaveVersion({ name, layout, own, onClose, onSaved }: Props) {
   const [note, setNote] = useState("");
   const [chosen, setChosen] = useState<string[]>();
   const params = { path: { layout: name } };
-  const body = layout as never;
+  const body = layout;
   const impact = useQuery({
     queryKey: ["layout-impact", name, "save", JSON.stringify(layout)],
     queryFn: () => ask(api.POST("/api/v1/layouts/{layout}/impact", { params, body })),

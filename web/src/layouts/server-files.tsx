@@ -74,7 +74,7 @@ export function ServerFiles({
             ))}
           {!runs && entries.data?.length === 0 && <li className="p-2 text-faint">The folder is empty.</li>}
           {runs &&
-            past.data?.map((r) => (
+            past.data?.items.map((r) => (
               <li key={r.id}>
                 <button type="button" className={line} onClick={() => onChoose({ run: r.id }, r.fileName)}>
                   <FileText size={14} aria-label="file" />

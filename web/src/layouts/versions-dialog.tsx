@@ -54,7 +54,7 @@ export function VersionsDialog({ name, onTake, onClose }: Props) {
                   look="quiet"
                   className="h-7 px-2"
                   onClick={() => {
-                    onTake(v.layout as unknown as Layout);
+                    onTake(v.layout);
                     onClose();
                   }}
                 >

@@ -37,10 +37,10 @@ export function ChangeMany({ keys, onClose, onDone }: Props) {
     retry: false,
     placeholderData: (before) => before,
     queryFn: () =>
-      ask(api.POST("/api/v1/rejects/change", { body: { keys, wanted: JSON.parse(settled), apply: false } as never })),
+      ask(api.POST("/api/v1/rejects/change", { body: { keys, wanted: JSON.parse(settled), apply: false } })),
   });
   const apply = useMutation({
-    mutationFn: () => ask(api.POST("/api/v1/rejects/change", { body: { keys, wanted, apply: true } as never })),
+    mutationFn: () => ask(api.POST("/api/v1/rejects/change", { body: { keys, wanted, apply: true } })),
     onSuccess: (made) => {
       toast.success(`${plural(made.changed, "record")} changed.`);
       onDone();

@@ -23,7 +23,7 @@ export function RejectsPage() {
   const [at, setAt] = useSearchValue("at");
   const [chosen, setChosen] = useState<Set<string>>(new Set());
   const [dialog, setDialog] = useState<"change" | "aside" | undefined>();
-  const lines = rejects.data?.pages.flatMap((p) => p.lines) ?? [];
+  const lines = rejects.data?.pages.flatMap((p) => p.items) ?? [];
   const known = new Map(lines.map((l) => [nameOf(keyOf(l)), l]));
   const keys: RejectKey[] = [...chosen].flatMap((n) => {
     const line = known.get(n);

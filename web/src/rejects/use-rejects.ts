@@ -54,12 +54,9 @@ export type Query = ReturnType<typeof useFilter>["query"];
 export function useRejects(query: Query) {
   return useInfiniteQuery({
     queryKey: ["rejects", "list", query],
-    initialPageParam: undefined as { beforeRun: number; afterRecord: number } | undefined,
-    queryFn: ({ pageParam }) => ask(api.GET("/api/v1/rejects", { params: { query: { ...query, ...pageParam } } })),
-    getNextPageParam: (last) => {
-      const end = last.lines[last.lines.length - 1];
-      return last.lines.length < 300 || !end ? undefined : { beforeRun: end.run, afterRecord: end.record };
-    },
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) => ask(api.GET("/api/v1/rejects", { params: { query: { ...query, after: pageParam } } })),
+    getNextPageParam: (last) => last.next ?? undefined,
   });
 }
 

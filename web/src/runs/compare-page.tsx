@@ -29,7 +29,7 @@ export function ComparePage() {
     enabled: !!job,
     queryFn: () => ask(api.GET("/api/v1/runs", { params: { query: { job, most: 60 } } })),
   });
-  const choice = (others.data ?? []).filter((r) => r.id !== a.data?.run.id);
+  const choice = (others.data?.items ?? []).filter((r) => r.id !== a.data?.run.id);
   const asked = Number(search.get("b")) || choice.find((r) => r.id < (a.data?.run.id ?? 0))?.id || choice[0]?.id || 0;
   const b = useRunWithReasons(asked);
   if (a.isError)

@@ -1,5 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
+import { Button } from "../ui/basics";
 import { StateMark } from "../ui/state";
 import { count, duration, plural } from "../ui/words";
 import { PlacesTable } from "./places-table";
@@ -72,26 +73,35 @@ function When({ place, from, to }: { place: Place; from: number; to: number }) {
 /** What applications answered to the documents they took. */
 function Answers({ id, state, places }: { id: number; state: string; places: Place[] }) {
   const delivered = places.reduce((n, p) => n + (p.kind === "application" ? p.tally.delivered : 0), 0);
-  const answers = useQuery({
+  const answers = useInfiniteQuery({
     queryKey: ["run-part", id, "answers", state],
     enabled: delivered > 0 && state !== "RUNNING",
-    queryFn: () => ask(api.GET("/api/v1/runs/{run}/answers", { params: { path: { run: id } } })),
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
+      ask(api.GET("/api/v1/runs/{run}/answers", { params: { path: { run: id }, query: { after: pageParam } } })),
+    getNextPageParam: (page) => page.next ?? undefined,
   });
-  if (!answers.data || answers.data.length === 0) return null;
+  const all = answers.data?.pages.flatMap((page) => page.items) ?? [];
+  if (all.length === 0) return null;
   return (
     <details className="mt-2">
       <summary className="cursor-pointer text-sm text-pine">
-        What was answered to {plural(answers.data.length, "document")}
-        {answers.data.length === 200 && ", the first ones"}
+        What was answered to {plural(all.length, "document")}
+        {answers.hasNextPage && ", the first ones"}
       </summary>
       <ul className="mt-1 grid max-h-60 grid-cols-3 gap-x-6 overflow-auto text-sm" tabIndex={0} aria-label="Answers">
-        {answers.data.map((a) => (
+        {all.map((a) => (
           <li key={`${a.place} ${a.record}`} className="flex gap-3">
             <span className="w-24 text-faint">record {count(a.record)}</span>
             <span className="data">{Object.values(a.values).join(" · ")}</span>
           </li>
         ))}
       </ul>
+      {answers.hasNextPage && (
+        <Button className="mt-2" onClick={() => answers.fetchNextPage()}>
+          More
+        </Button>
+      )}
     </details>
   );
 }

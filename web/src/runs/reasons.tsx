@@ -63,46 +63,45 @@ export function Reasons({ id, state, findings }: Props) {
 function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
   const rejects = useInfiniteQuery({
     queryKey: ["run-part", id, "rejects", reason.code, reason.reason],
-    initialPageParam: { after: -1, afterPlace: 0 },
+    initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
       ask(
         api.GET("/api/v1/runs/{run}/rejects", {
-          params: { path: { run: id }, query: { code: reason.code, reason: reason.reason, ...pageParam } },
+          params: { path: { run: id }, query: { code: reason.code, reason: reason.reason, after: pageParam } },
         }),
       ),
-    getNextPageParam: (page) => {
-      const last = page[page.length - 1];
-      return page.length < 200 ? undefined : { after: last.record, afterPlace: last.place };
-    },
+    getNextPageParam: (page) => page.next ?? undefined,
   });
   return (
     <div className="min-w-0">
       <ul className="flex flex-col gap-3">
-        {rejects.data?.pages.flat().map((r) => (
-          <li key={`${r.record}-${r.place}`} className="min-w-0 rounded border border-line bg-card">
-            <div className="flex gap-4 border-b border-line px-3 py-1 text-xs text-faint">
-              <span>line {count(r.line)}</span>
-              <span>record {count(r.record)}</span>
-              <span>byte {count(r.offset)}</span>
-              <Link to={`/runs/${id}/follow?record=${r.record}`} className="ml-auto text-pine underline">
-                follow
-              </Link>
-            </div>
-            <pre
-              tabIndex={0}
-              aria-label={`Record ${r.record}`}
-              role="region"
-              className="data px-3 py-2 wrap-anywhere whitespace-pre-wrap"
-            >
-              <Marked text={r.text} bad={r.bad} />
-            </pre>
-            <ul className="px-3 pb-2 text-sm">
-              {r.bad.map((b) => (
-                <li key={b.code + b.from + b.message}>{b.message}</li>
-              ))}
-            </ul>
-          </li>
-        ))}
+        {rejects.data?.pages
+          .flatMap((page) => page.items)
+          .map((r) => (
+            <li key={`${r.record}-${r.place}`} className="min-w-0 rounded border border-line bg-card">
+              <div className="flex gap-4 border-b border-line px-3 py-1 text-xs text-faint">
+                <span>line {count(r.line)}</span>
+                <span>record {count(r.record)}</span>
+                <span>byte {count(r.offset)}</span>
+                <Link to={`/runs/${id}/follow?record=${r.record}`} className="ml-auto text-pine underline">
+                  follow
+                </Link>
+              </div>
+              <pre
+                tabIndex={0}
+                aria-label={`Record ${r.record}`}
+                role="region"
+                className="data px-3 py-2 wrap-anywhere whitespace-pre-wrap"
+              >
+                <Marked text={r.text} bad={r.bad} />
+              </pre>
+              <ul className="px-3 pb-2 text-sm">
+                {r.bad.map((b) => (
+                  <li key={b.code + b.from + b.message}>{b.message}</li>
+                ))}
+              </ul>
+            </li>
+          ))}
       </ul>
       {rejects.hasNextPage && (
         <Button className="mt-3" onClick={() => rejects.fetchNextPage()}>
@@ -114,22 +113,33 @@ function Rejects({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
 }
 
 function Notes({ id, reason }: { id: number; reason: Schemas["Reason"] }) {
-  const notes = useQuery({
+  const notes = useInfiniteQuery({
     queryKey: ["run-part", id, "notes", reason.code, reason.reason],
-    queryFn: () =>
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
       ask(
         api.GET("/api/v1/runs/{run}/findings", {
-          params: { path: { run: id }, query: { code: reason.code, reason: reason.reason } },
+          params: { path: { run: id }, query: { code: reason.code, reason: reason.reason, after: pageParam } },
         }),
       ),
+    getNextPageParam: (page) => page.next ?? undefined,
   });
   return (
-    <ul className="divide-y divide-line text-sm">
-      {notes.data?.map((n) => (
-        <li key={n.seq} className="py-1.5">
-          {n.message}
-        </li>
-      ))}
-    </ul>
+    <div>
+      <ul className="divide-y divide-line text-sm">
+        {notes.data?.pages
+          .flatMap((page) => page.items)
+          .map((n) => (
+            <li key={n.seq} className="py-1.5">
+              {n.message}
+            </li>
+          ))}
+      </ul>
+      {notes.hasNextPage && (
+        <Button className="mt-3" onClick={() => notes.fetchNextPage()}>
+          More
+        </Button>
+      )}
+    </div>
   );
 }

@@ -27,10 +27,10 @@ export function RunsPage() {
   const jobs = useQuery({ queryKey: ["jobs"], queryFn: () => ask(api.GET("/api/v1/jobs")) });
   const runs = useInfiniteQuery({
     queryKey: ["runs", job, state],
-    initialPageParam: undefined as number | undefined,
+    initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
-      ask(api.GET("/api/v1/runs", { params: { query: { job, state, before: pageParam, most: pageSize } } })),
-    getNextPageParam: (last) => (last.length < pageSize ? undefined : last[last.length - 1].id),
+      ask(api.GET("/api/v1/runs", { params: { query: { job, state, after: pageParam, most: pageSize } } })),
+    getNextPageParam: (last) => last.next ?? undefined,
     refetchInterval: 4_000,
   });
   const filter = (name: string, value: string) => {
@@ -39,7 +39,7 @@ export function RunsPage() {
     else next.delete(name);
     setSearch(next);
   };
-  const all = runs.data?.pages.flat() ?? [];
+  const all = runs.data?.pages.flatMap((page) => page.items) ?? [];
   return (
     <div className="px-6 py-5">
       <div className="mb-4 flex items-end gap-3">

@@ -144,7 +144,7 @@ function LayoutChoice({ file, choose, set }: ChoiceProps) {
   const layouts = useQuery({ queryKey: ["layouts"], queryFn: () => ask(api.GET("/api/v1/layouts")) });
   const name = file.layout?.name ?? "";
   const read = async (of: string) =>
-    (await ask(api.GET("/api/v1/layouts/{layout}", { params: { path: { layout: of } } }))).layout as unknown as Layout;
+    (await ask(api.GET("/api/v1/layouts/{layout}", { params: { path: { layout: of } } }))).layout;
   const now = useQuery({
     queryKey: ["layout", name, "now"],
     enabled: name !== "",

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { api, ask, type Schemas } from "../api/client";
+import { api, ask } from "../api/client";
 import type { Sheet } from "../definitions";
 import { Trouble } from "../ui/basics";
 import { Chips } from "../ui/chips";
@@ -20,7 +20,7 @@ export function FilePreview({ sheet, delivery, onClose }: { sheet: Sheet; delive
       ask(
         api.POST("/api/v1/jobs/{job}/files", {
           params: { path: { job: name } },
-          body: { ...sheet, delivery } as unknown as Schemas["FilesAsked"],
+          body: { ...sheet, delivery },
         }),
       ),
   });

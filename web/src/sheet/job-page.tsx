@@ -41,7 +41,7 @@ function JobEditor({ name }: { name: string }) {
   const open = section ?? "4";
   const check = useQuery({
     queryKey: ["job-part", name, "check"],
-    queryFn: () => ask(api.POST("/api/v1/jobs/{job}/check", { params: { path: { job: name } } })),
+    queryFn: () => ask(api.GET("/api/v1/jobs/{job}/check", { params: { path: { job: name } } })),
     retry: false,
   });
   const schedule = useMutation({

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../api/client";
-import type { Layout, Sheet } from "../definitions";
+import type { Sheet } from "../definitions";
 import { SaveVersion } from "../layouts/save-version";
 import { Button } from "../ui/basics";
 import { plural } from "../ui/words";
@@ -21,7 +21,7 @@ export function LayoutStanding({ sheet, change }: Props) {
       ask(
         api.POST("/api/v1/layouts/{layout}/impact", {
           params: { path: { layout: name } },
-          body: sheet.layout as never,
+          body: sheet.layout,
         }),
       ),
   });
@@ -30,7 +30,7 @@ export function LayoutStanding({ sheet, change }: Props) {
   const take = async () => {
     const versions = await ask(api.GET("/api/v1/layouts/{layout}/versions", { params: { path: { layout: name } } }));
     const layout = versions.find((v) => v.version === d.latest)?.layout;
-    if (layout) change({ ...sheet, layout: layout as unknown as Layout });
+    if (layout) change({ ...sheet, layout: layout });
   };
   const library = (
     <Link to={`/layouts/${name}`} className="text-pine underline">

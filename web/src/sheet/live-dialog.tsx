@@ -12,7 +12,7 @@ export function LiveDialog({ name, live, onClose }: { name: string; live: number
   const params = { path: { job: name } };
   const check = useQuery({
     queryKey: ["job-part", name, "check", "live"],
-    queryFn: () => ask(api.POST("/api/v1/jobs/{job}/check", { params: { ...params, query: { live: true } } })),
+    queryFn: () => ask(api.GET("/api/v1/jobs/{job}/check", { params: { ...params, query: { live: true } } })),
     retry: false,
   });
   const changes = useQuery({

@@ -219,7 +219,7 @@ function useColumns(from: LookUpFrom): string[] {
       ask(api.GET("/api/v1/layouts/{layout}", { params: { path: { layout: from.in === "file" ? from.layout : "" } } })),
   });
   if (from.in === "table") return table.data?.columns.map((c) => c.name) ?? [];
-  const types = (layout.data?.layout as unknown as Layout | undefined)?.recordTypes ?? [];
+  const types = layout.data?.layout?.recordTypes ?? [];
   const type = types.find((t) => t.name === from.type) ?? types[0];
   return type?.fields.map((f) => f.name) ?? [];
 }

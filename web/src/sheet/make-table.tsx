@@ -2,8 +2,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { toast } from "sonner";
-import { api, ask, type Schemas } from "../api/client";
-import type { Delivery, Rule, Sheet } from "../definitions";
+import { api, ask } from "../api/client";
+import type { Delivery, Sheet } from "../definitions";
 import { Button, TextBox, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import { useSettled } from "../ui/use-settled";
@@ -29,13 +29,12 @@ export function MakeTable({ sheet, at, delivery, connection, put, onClose }: Pro
   const to = { mode: "add" as const, ...delivery.to, connection, table: settled };
   const deliveries = [...(sheet.job.deliveries ?? [])];
   deliveries[at] = { ...delivery, to };
-  const body = (make: boolean) =>
-    ({
-      job: { ...sheet.job, deliveries },
-      layout: sheet.layout,
-      delivery: at,
-      make,
-    }) as unknown as Schemas["TableAsked"];
+  const body = (make: boolean) => ({
+    job: { ...sheet.job, deliveries },
+    layout: sheet.layout,
+    delivery: at,
+    make,
+  });
   const shown = useQuery({
     queryKey: ["new-table", name, JSON.stringify(body(false))],
     enabled: settled.trim() !== "",
@@ -48,7 +47,7 @@ export function MakeTable({ sheet, at, delivery, connection, put, onClose }: Pro
     onSuccess: (made) => {
       queries.invalidateQueries({ queryKey: ["tables", connection] });
       queries.invalidateQueries({ queryKey: ["table", connection] });
-      put({ ...delivery, to, shaping: made.rules as unknown as Rule[] });
+      put({ ...delivery, to, shaping: made.rules });
       toast(`The table ${settled} is made.`);
       onClose();
     },

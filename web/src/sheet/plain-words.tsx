@@ -41,7 +41,7 @@ export function PlainWords({ sheet, delivery, record, take }: Props) {
       ask(
         api.POST("/api/v1/jobs/{job}/wording", {
           params: { path: { job: name } },
-          body: { ...sheet, delivery, record, text: settled } as unknown as Schemas["WordingAsked"],
+          body: { ...sheet, delivery, record, text: settled },
         }),
       ),
   });
@@ -56,9 +56,9 @@ export function PlainWords({ sheet, delivery, record, take }: Props) {
   const good = list.filter((i) => !i.problem);
   const accept = (items: Schemas["InstructionView"][]) => {
     take(
-      items.flatMap((i) => i.rules as unknown as Rule[]),
-      items.flatMap((i) => (i.aside ? [i.aside as unknown as SetAside] : [])),
-      items.flatMap((i) => (i.delivery ? [i.delivery as unknown as Delivery] : [])),
+      items.flatMap((i) => i.rules),
+      items.flatMap((i) => (i.aside ? [i.aside] : [])),
+      items.flatMap((i) => (i.delivery ? [i.delivery] : [])),
     );
     const taken = new Set(items.map((i) => i.line));
     setText(

@@ -2,8 +2,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { toast } from "sonner";
-import { api, ask, type Schemas } from "../api/client";
-import type { FromQuery, Layout } from "../definitions";
+import { api, ask } from "../api/client";
+import type { FromQuery } from "../definitions";
 import { Button, Labelled, Select, TextBox, Tick, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import type { SectionProps } from "./sections";
@@ -22,11 +22,11 @@ export function QueryForm({ sheet, change, query, put }: Props) {
       ask(
         api.POST("/api/v1/jobs/{job}/query", {
           params: { path: { job: name } },
-          body: { ...sheet, keepLayout } as unknown as Schemas["QueryAsked"],
+          body: { ...sheet, keepLayout },
         }),
       ),
     onSuccess: (taken, keepLayout) => {
-      if (!keepLayout) change({ ...sheet, layout: taken.layout as unknown as Layout });
+      if (!keepLayout) change({ ...sheet, layout: taken.layout });
       queries.invalidateQueries({ queryKey: ["bench", "job", name] });
       queries.invalidateQueries({ queryKey: ["raw", "job", name] });
       queries.invalidateQueries({ queryKey: ["job", name] });

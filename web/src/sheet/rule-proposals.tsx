@@ -20,12 +20,12 @@ export function RuleProposals({ sheet, delivery, take, onClose }: Props) {
       ask(
         api.POST("/api/v1/jobs/{job}/proposal", {
           params: { path: { job: name } },
-          body: { ...sheet, delivery, record: 0, conditions: [] } as unknown as Schemas["RulesAsked"],
+          body: { ...sheet, delivery, record: 0, conditions: [] },
         }),
       ),
   });
   const list = proposals.data ?? [];
-  const rule = (p: Schemas["ProposedRule"]) => p.rule as unknown as Rule;
+  const rule = (p: Schemas["ProposedRule"]) => p.rule;
   const sure = list.filter((p) => p.sureness !== "unsure");
   return (
     <Dialog

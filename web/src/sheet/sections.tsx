@@ -133,6 +133,7 @@ const modeWords: Record<TableTarget["mode"], string> = {
   "add-missing": "Adds missing rows to",
   remove: "Removes rows of",
   replace: "Replaces all rows of",
+  statement: "Runs a statement for each row,",
 };
 
 function deliveryWords({ job }: Sheet): string {

@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { byKey, type Job, modes, type TableTarget } from "../definitions";
-import { Button, ListBox, Select } from "../ui/basics";
+import { Button, Labelled, ListBox, Select, TextBox } from "../ui/basics";
 import type { useDelivery } from "./delivery-choice";
 import { MakeTable } from "./make-table";
 import type { SectionProps } from "./sections";
@@ -14,8 +14,66 @@ type Props = Pick<SectionProps, "sheet" | "change"> & {
   put: (to: TableTarget) => void;
 };
 
-/** The table of a database that rows go to, and what happens to those that are there. */
-export function TableDelivery({ sheet, change, to, use, put }: Props) {
+/** What a database does with rows: they go into a table of it, or each is given to a statement. */
+export function TableDelivery(props: Props) {
+  const { sheet, change, to, put } = props;
+  const own = to.mode === "statement";
+  return (
+    <>
+      <Select
+        label="Each row"
+        value={own ? "statement" : "table"}
+        onChange={(way) =>
+          put({ connection: to.connection, table: "", mode: way === "statement" ? "statement" : "add" })
+        }
+        options={[
+          { value: "table", label: "goes into a table" },
+          { value: "statement", label: "is given to a statement of your own" },
+        ]}
+      />
+      {own ? <RowStatement to={to} put={put} /> : <IntoTable {...props} />}
+      <Visible sheet={sheet} change={change} />
+      {to.table && !own && (
+        <Link
+          to={`/connections?connection=${to.connection}&table=${to.table}`}
+          className="self-start text-sm text-pine underline underline-offset-2"
+        >
+          See the table and its rows now
+        </Link>
+      )}
+    </>
+  );
+}
+
+/** The statement that each row is given to. */
+function RowStatement({ to, put }: Pick<Props, "to" | "put">) {
+  return (
+    <>
+      <TextBox label="Called" value={to.table} placeholder="statement" onChange={(table) => put({ ...to, table })} />
+      <Labelled label="Statement" hint="each :name in it is a target field of the rules, or :today, :run, …">
+        {(control) => (
+          <textarea
+            {...control}
+            rows={4}
+            spellCheck={false}
+            placeholder="CALL take_result(:sample, :farm)"
+            className="data w-full rounded border border-line bg-card px-2 py-1.5 text-sm"
+            value={to.statement ?? ""}
+            onChange={(e) => put({ ...to, statement: e.target.value || undefined, writtenBy: undefined })}
+          />
+        )}
+      </Labelled>
+      {to.writtenBy && <p className="text-xs text-faint">Written by {to.writtenBy}.</p>}
+      <p className="text-xs text-faint">
+        It runs once for each row, in the transaction of the rows; a row that it refuses is a reject. It must not commit
+        by itself, and a rehearsal does not run it.
+      </p>
+    </>
+  );
+}
+
+/** The table that rows go into, and what happens to those that are there. */
+function IntoTable({ sheet, to, use, put }: Props) {
   const [making, setMaking] = useState(false);
   const tables = useTables(to.connection);
   const table = useTable(to);
@@ -66,15 +124,6 @@ export function TableDelivery({ sheet, change, to, use, put }: Props) {
               : "the table has no unique index"
           }
         />
-      )}
-      <Visible sheet={sheet} change={change} />
-      {to.table && (
-        <Link
-          to={`/connections?connection=${to.connection}&table=${to.table}`}
-          className="self-start text-sm text-pine underline underline-offset-2"
-        >
-          See the table and its rows now
-        </Link>
       )}
     </>
   );

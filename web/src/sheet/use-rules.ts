@@ -31,7 +31,7 @@ export function useRules(sheet: Sheet, delivery: number, record: number, conditi
       const said = await ask(
         api.POST("/api/v1/jobs/{job}/rules", {
           params: { path: { job: name } },
-          body: body as unknown as Schemas["RulesAsked"],
+          body: body,
         }),
       );
       const targets = (body.job.deliveries?.[delivery]?.shaping ?? []).map((r) => r.target);

@@ -16,6 +16,7 @@ import java.util.concurrent.Callable;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Job;
 import ninepin.core.run.Run;
 import ninepin.core.run.RunListener;
@@ -209,11 +210,11 @@ public final class Bench {
     }
 
     private long load(MariaDbServer server, DatabaseAddress database, Job job, String columns) {
-        String table = job.loads().get(0).delivery().table();
+        String table = TablesSupport.loadsOf(job).get(0).delivery().table();
         server.execute("bench", "DROP TABLE IF EXISTS " + table, "CREATE TABLE " + table + " " + columns);
         RunFacts facts = new RunFacts(1, "rows.csv", LocalDate.EPOCH, Map.of());
         long begun = System.nanoTime();
-        try (DatabaseTarget target = new DatabaseTarget(database, job.loads(), "bench-" + begun)) {
+        try (DatabaseTarget target = new DatabaseTarget(database, TablesSupport.loadsOf(job), "bench-" + begun)) {
             RunOutcome outcome = new Run(
                             job.plan(EightFields.layout(), ShapingContext.of(facts), Tally.ZERO),
                             delimited,

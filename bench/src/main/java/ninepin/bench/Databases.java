@@ -18,6 +18,7 @@ import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.database.DatabaseTarget;
+import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
@@ -85,7 +86,7 @@ final class Databases {
             StopSignal stop) {
         RunFacts facts = new RunFacts(1, "rows.csv", LocalDate.EPOCH, Map.of());
         long begun = System.nanoTime();
-        try (DatabaseTarget target = new DatabaseTarget(database, job.loads(), key)) {
+        try (DatabaseTarget target = new DatabaseTarget(database, TablesSupport.loadsOf(job), key)) {
             RunOutcome outcome = new Run(
                             job.plan(layout, ShapingContext.of(facts), Tally.ZERO),
                             file,

@@ -235,7 +235,7 @@ class EditsJourneyTest {
                 runs,
                 route -> route.fulfill(new Route.FulfillOptions()
                         .setContentType("application/json")
-                        .setBody("[{\"id\":1}]")));
+                        .setBody("{\"items\":[{\"id\":1}]}")));
         page.navigate(demo.address() + "/runs");
         assertThat(page.getByText("This screen failed")).isVisible();
         noViolations(page);

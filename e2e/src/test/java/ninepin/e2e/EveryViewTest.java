@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.APIResponse;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.TimeoutError;
 import com.microsoft.playwright.options.LoadState;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -47,7 +48,7 @@ class EveryViewTest {
         // The three weeks behind really run, for a while after the first start.
         page.waitForCondition(
                 () -> {
-                    JsonNode runs = get("/api/v1/runs?most=200");
+                    JsonNode runs = get("/api/v1/runs?most=200").path("items");
                     return runs.size() > 40
                             && !runs.toString().contains("\"state\":\"WAITING\"")
                             && !runs.toString().contains("\"state\":\"RUNNING\"");
@@ -64,7 +65,7 @@ class EveryViewTest {
     /** The latest runs of each job, and among them one of each state. */
     private List<Long> runs() {
         Map<String, Long> chosen = new LinkedHashMap<>();
-        for (JsonNode run : get("/api/v1/runs?most=200")) {
+        for (JsonNode run : get("/api/v1/runs?most=200").path("items")) {
             String job = run.path("job").asString();
             chosen.putIfAbsent(
                     job
@@ -87,7 +88,7 @@ class EveryViewTest {
                     wrong.add("run " + run + part + ": " + answer.status() + " " + answer.text());
                 }
             }
-            JsonNode rejects = get("/api/v1/runs/" + run + "/rejects");
+            JsonNode rejects = get("/api/v1/runs/" + run + "/rejects").path("items");
             if (!rejects.isEmpty()) {
                 long record = rejects.get(0).path("record").asLong();
                 JsonNode followed = get("/api/v1/runs/" + run + "/follow?record=" + record);
@@ -144,7 +145,10 @@ class EveryViewTest {
         if (((Number) wider).intValue() > 0) {
             wrong.add(path + " is wider than the window by " + wider);
         }
-        if (window.locator("main").innerText().strip().length() < 20) {
+        try {
+            window.waitForCondition(
+                    () -> window.locator("main").innerText().strip().length() >= 20);
+        } catch (TimeoutError e) {
             wrong.add(path + " is empty");
         }
         return wrong;

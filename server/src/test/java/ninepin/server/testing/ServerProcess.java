@@ -65,7 +65,7 @@ public final class ServerProcess implements AutoCloseable {
     /** Starts it and waits until it answers. */
     public void start() throws Exception {
         launch();
-        awaitAnswer(60);
+        awaitAnswer(180);
     }
 
     /** Starts it and does not wait. */

@@ -1,8 +1,25 @@
-// Makes the types of the API from its description. What it calls a definition (a job, a layout, …) is described by docs/schema, and
-// typed in src/definitions.ts.
+// Makes the types of definitions (a job, a layout, …) from docs/schema, and those of the API from its description, which uses them.
 import { readFileSync, writeFileSync } from "node:fs";
 import openapiTS, { astToString } from "openapi-typescript";
 import ts from "typescript";
+
+const files = ["job", "layout", "code-list"];
+
+/** The schemas of definitions as parts of one document, each by its name. */
+function readDefinitions() {
+  const parts = {};
+  const names = new Map();
+  for (const file of files) {
+    const { $id, $defs, ...whole } = JSON.parse(readFileSync(`../docs/schema/${file}.schema.json`, "utf8"));
+    names.set($id, whole.title);
+    for (const [name, part] of Object.entries({ ...$defs, [whole.title]: whole })) {
+      if (parts[name]) throw new Error(`Two parts of docs/schema are called ${name}.`);
+      parts[name] = part;
+    }
+  }
+  const here = (_, value) => value.$ref ? { ...value, $ref: `#/components/schemas/${names.get(value.$ref) ?? value.$ref.split("/").pop()}` } : value;
+  return JSON.parse(JSON.stringify(parts), (key, value) => (value && typeof value === "object" ? here(key, value) : value));
+}
 
 /** The definitions, by the names of the parts that hold them. */
 const definitions = {
@@ -49,8 +66,19 @@ function typeOf({ name, several }) {
   return several ? ts.factory.createArrayTypeNode(one) : one;
 }
 
-const nodes = await openapiTS(mark(JSON.parse(readFileSync("openapi.json", "utf8"))), {
-  transform: (schema) => schema[DEFINITION] && typeOf(schema[DEFINITION]),
-});
+async function write(file, description, options, before = "") {
+  writeFileSync(`src/api/${file}`, before + astToString(await openapiTS(description, options)));
+}
+
+await write(
+  "definitions.d.ts",
+  { openapi: "3.1.0", info: { title: "definitions", version: "1" }, paths: {}, components: { schemas: readDefinitions() } },
+  { rootTypes: true, rootTypesNoSchemaPrefix: true, defaultNonNullable: false },
+);
 const imports = [...new Set([...Object.values(definitions), ...bodies.map(([, name]) => name)])].sort().join(", ");
-writeFileSync("src/api/schema.d.ts", `import type { ${imports} } from "../definitions";\n\n${astToString(nodes)}`);
+await write(
+  "schema.d.ts",
+  mark(JSON.parse(readFileSync("openapi.json", "utf8"))),
+  { transform: (schema) => schema[DEFINITION] && typeOf(schema[DEFINITION]) },
+  `import type { ${imports} } from "./definitions";\n\n`,
+);

@@ -1,125 +1,18 @@
-/** Jobs and layouts as the schemas in docs/schema describe them. */
+/** What is read from definitions, which are typed as docs/schema describes them. */
+import type {
+  DataType,
+  Delivery,
+  Documents,
+  Field,
+  Job,
+  Layout,
+  Mode,
+  Origin,
+  RunFact,
+  Target,
+} from "./api/definitions";
 
-export type Severity = "note" | "reject" | "halt";
-
-/** How a number of a fixed-length file is written, where it is not plain digits. */
-export type NumberForm = {
-  written?: "digits" | "packed" | "binary";
-  sign?: "leading" | "trailing" | "overpunched" | "overpunched-leading" | "unsigned";
-  implied?: boolean;
-};
-
-export type DataType =
-  | { is: "text"; length: number }
-  | { is: "integer"; form?: NumberForm }
-  | {
-      is: "decimal";
-      precision: number;
-      scale: number;
-      decimalSign?: string;
-      groupingSign?: string;
-      exponent?: boolean;
-      form?: NumberForm;
-    }
-  | { is: "boolean"; trueTokens?: string[]; falseTokens?: string[] }
-  | { is: "date"; pattern: string; pivot?: number }
-  | { is: "time"; pattern: string }
-  | { is: "timestamp"; pattern: string; pivot?: number };
-
-export type Check = { severity: Severity } & (
-  | { rule: "required" }
-  | { rule: "type" }
-  | { rule: "length"; min?: number; max?: number }
-  | { rule: "range"; min?: string; max?: string }
-  | { rule: "pattern"; pattern: string }
-  | { rule: "one-of"; values: string[] }
-  | { rule: "unique"; with?: string[] }
-);
-
-export type Field = {
-  name: string;
-  header?: string;
-  column?: number;
-  start?: number;
-  length?: number;
-  path?: string;
-  type: DataType;
-  checks?: Check[];
-};
-
-export type BlankRows = "skip" | "note" | "reject";
-
-export type Delimited = {
-  kind: "delimited";
-  charset: string;
-  delimiter: string;
-  quote?: string;
-  header: boolean;
-  skipLines: number;
-  blankRows: BlankRows;
-  habits?: {
-    comment?: string;
-    headerAnyCase?: boolean;
-    trailingDelimiter?: boolean;
-    escape?: string;
-    recordEnd?: string;
-    footerLines?: number;
-    nullText?: string;
-  };
-  tolerance?: {
-    raggedRows?: boolean;
-    strayQuotes?: boolean;
-    missingColumns?: boolean;
-    extraColumns?: "ignore" | "note" | "halt";
-  };
-};
-
-export type FixedLength = {
-  kind: "fixed-length";
-  charset: string;
-  blockSize?: number;
-  units?: "characters" | "bytes";
-  length?: number;
-  shortRecords?: boolean;
-  skipLines?: number;
-  blankRows?: BlankRows;
-};
-
-export type Xml = { kind: "xml"; namespaces?: Record<string, string>; schema?: { name: string; text: string }[] };
-
-export type Format = Delimited | FixedLength | Xml;
-
-export type Recognition =
-  | { by: "tag"; column?: number; start?: number; values: string[] }
-  | { by: "first-line" }
-  | { by: "last-line" }
-  | { by: "path"; path: string };
-
-export type RecordType = {
-  name: string;
-  when?: Recognition;
-  parent?: string;
-  min?: number;
-  max?: number;
-  fields: Field[];
-};
-
-export type FileCheck = { severity: Severity } & (
-  | { rule: "count"; field: string; of: string }
-  | { rule: "total"; field: string; of: string }
-  | { rule: "sequence"; field: string }
-  | { rule: "records"; of: string; min?: number; max?: number }
-  | { rule: "same"; field: string; as: string }
-  | { rule: "not-older"; field: string; days: number }
-);
-
-export type Layout = {
-  name: string;
-  title?: string;
-  format: Format;
-  recordTypes: RecordType[];
-  fileChecks?: FileCheck[];
-};
+export type * from "./api/definitions";
 
 export const facts = [
   { value: "today", label: "the day of the run" },
@@ -128,123 +21,7 @@ export const facts = [
   { value: "file-name", label: "the name of the file" },
   { value: "line-number", label: "the line in the file" },
   { value: "environment", label: "the environment" },
-] as const;
-
-export type Origin =
-  | { from: "field"; field: string }
-  | { from: "formula"; formula: string }
-  | { from: "constant"; value: string }
-  | { from: "code"; field: string; list: string; column?: string; on?: string }
-  | { from: "joined"; fields: string[]; with?: string }
-  | { from: "part"; field: string; at: string; number: number }
-  | { from: "amount"; field: string; side?: "positive" | "negative" }
-  | { from: "sequence"; sequence: string; start?: number }
-  | { from: "key"; table: string }
-  | { from: "run"; fact: (typeof facts)[number]["value"] }
-  | { from: "asked"; name: string }
-  | { from: "default" };
-
-export type TouchKind =
-  | "trim"
-  | "trim-left"
-  | "trim-right"
-  | "leading-zeros"
-  | "upper"
-  | "lower"
-  | "pad-left"
-  | "pad-right"
-  | "cut"
-  | "round"
-  | "number"
-  | "date"
-  | "encode"
-  | "decode"
-  | "hash";
-
-export type Touch = { do: TouchKind; to?: number; with?: string };
-
-export type Rule = { target: string; take: Origin; touches?: (Touch | TouchKind)[]; whenBlank?: string };
-
-export type Gathering = {
-  by: string[];
-  document?: string;
-  head?: string[];
-  anywhere?: boolean;
-  differing?: "note" | "reject";
-};
-
-export type SetAside = { of?: string; when: string; reason?: string };
-
-export type Duplicates = { of?: string; key: string[]; keep?: "first" | "last" };
-
-export type DocumentCheck = { severity?: "note" | "reject" } & (
-  | { rule: "sum-is-zero"; field: string }
-  | { rule: "sum-equals"; field: string; total: string }
-  | { rule: "count"; of: string; min?: number; max?: number }
-  | { rule: "same"; field: string }
-  | { rule: "holds"; holds: string; says?: string }
-);
-
-export type Lane = { name: string; when?: string };
-
-export type Lanes = { take?: "first" | "every"; lanes: Lane[] };
-
-export type LookUpFrom =
-  | { in: "table"; connection: string; table: string }
-  | { in: "file"; root: string; folder?: string; pattern: string; layout: string; type?: string };
-
-/** Fields added to the records of a type by a key, named as `name.field`. */
-export type LookUp = {
-  name: string;
-  of?: string;
-  from: LookUpFrom;
-  key: { column: string; is: string }[];
-  take?: string[];
-  missing?: "reject" | "note" | "blank";
-};
-
-export type Documents = {
-  gather?: Gathering;
-  setAside?: SetAside[];
-  duplicates?: Duplicates[];
-  lookUps?: LookUp[];
-  checks?: DocumentCheck[];
-  lanes?: Lanes;
-};
-
-export type CodeEntry = { values: (string | null)[]; from?: string; to?: string };
-
-export type CodeList = {
-  name: string;
-  title?: string;
-  description?: string;
-  columns: string[];
-  entries?: CodeEntry[];
-  query?: { connection: string; statement: string };
-  missing?: { policy: "reject" | "pass" | "value"; value?: string };
-};
-
-/** Rows that a database is asked for. */
-export type FromQuery = {
-  kind: "query";
-  connection: string;
-  statement: string;
-  key?: string;
-  onlyNew?: boolean;
-  lagSeconds?: number;
-  writtenBy?: string;
-};
-
-/** Files of a folder. */
-export type FromFolder = { kind: "folder"; root: string; folder?: string; pattern: string };
-
-/** Where records come from, when the job looks for them, and when what it finds is taken. */
-export type PickUp = {
-  from: FromFolder | FromQuery;
-  schedule?: { everySeconds?: number; cron?: string; expectedBy?: string };
-  ready?: { unchangedSeconds: number };
-  sameFileAgain?: boolean;
-};
+] as const satisfies { value: RunFact; label: string }[];
 
 export const modes = [
   { value: "add", label: "is refused (add)" },
@@ -253,49 +30,7 @@ export const modes = [
   { value: "add-missing", label: "stays as it is; others are added (add missing)" },
   { value: "remove", label: "is removed; others do nothing (remove)" },
   { value: "replace", label: "gives way, with all others of the table (replace)" },
-] as const;
-
-/** A table of a database. */
-export type TableTarget = {
-  kind?: undefined;
-  connection: string;
-  table: string;
-  mode: (typeof modes)[number]["value"] | "statement";
-  key?: string[];
-  /** With the mode statement: what is run for each row. */
-  statement?: string;
-  writtenBy?: string;
-};
-
-/** An operation of an application; rows are its body, or stand in a list of it. */
-export type ApplicationTarget = {
-  kind: "application";
-  connection: string;
-  method?: string;
-  path: string;
-  part?: string;
-  keep?: string[];
-  batch?: number;
-};
-
-/** Files that records are written to; the layout stands here as it was when it was chosen. */
-export type OutFile = {
-  root: string;
-  folder?: string;
-  name: string;
-  layout?: Layout;
-  per?: "run" | "document" | "group" | "records";
-  by?: string;
-  records?: number;
-  replace?: boolean;
-  indented?: boolean;
-  lineEnd?: "lf" | "crlf";
-};
-
-/** A record type of files. */
-export type FileTarget = { kind: "file"; file: OutFile; record?: string; stands?: "each" | "first" | "last" };
-
-export type Target = TableTarget | ApplicationTarget | FileTarget;
+] as const satisfies { value: Mode; label: string }[];
 
 /** What a target is called beside others. */
 export function targetLabel(to?: Target): string {
@@ -315,52 +50,14 @@ export function targetPlace(to?: Target): string {
 }
 
 /** Whether rows are known by a key. */
-export function byKey(mode: TableTarget["mode"]): boolean {
+export function byKey(mode: Mode = "add"): boolean {
   return mode !== "add" && mode !== "replace";
 }
 
-export type Total = { name: string; take: "count" | "sum" | "min" | "max" | "avg"; of?: string; distinct?: boolean };
-
-/** Groups of records with totals, whose fields have the names given here. */
-export type Summary = { by?: { name: string; is: string }[]; totals?: Total[] };
-
-/** How many rejects and notes a run may have before it halts. */
-export type Limits = { rejects?: number; percent?: number; percentFrom?: number; notes?: number };
-
-export type Delivery = {
-  of?: string;
-  lane?: string;
-  summary?: Summary;
-  to?: Target;
-  shaping?: Rule[];
-  limits?: Limits;
-};
-
-/** A statement that a job runs in a database that it delivers to. */
-export type OwnStatement = {
-  connection: string;
-  when: "before" | "after";
-  alone?: boolean;
-  sql: string;
-  writtenBy?: string;
-};
-
-export type Job = {
-  name: string;
-  title: string;
-  description?: string;
-  pickUp?: PickUp;
-  layout: string;
-  checks?: { field: string; checks: Check[] }[];
-  documents?: Documents;
-  asked?: { name: string; prompt?: string; value?: string }[];
-  deliveries?: Delivery[];
-  limits?: Limits;
-  commit?: "parts" | "whole" | "staged";
-  statements?: OwnStatement[];
-  together?: { sideBySide?: boolean; whenOneFails?: "stop" | "go-on" };
-  afterCrash?: "restart" | "offer";
-};
+/** The type of a field's values; a field that names none is text. */
+export function dataType(field: Field): DataType {
+  return field.type ?? { is: "text", length: 255 };
+}
 
 export type Sheet = { job: Job; layout: Layout };
 

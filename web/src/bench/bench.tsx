@@ -10,12 +10,11 @@ import { count, plural } from "../ui/words";
 import { FileView } from "./file-view";
 import { FindingsList } from "./findings-list";
 import type { Light } from "./light";
+import type { Preview } from "./preview";
 import { RawView } from "./raw-view";
 import { RecordsView } from "./records-view";
 import { RowsView } from "./rows-view";
 import { ValueStrip } from "./value-strip";
-
-export type Preview = Schemas["Preview"];
 
 /** What the bench computes from: a layout, and the job that makes rows of it, if one does. */
 export type Work = { layout: Layout; job?: Job };

@@ -3,8 +3,8 @@ import { useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
 import type { Layout } from "../definitions";
 import { visible } from "../ui/words";
-import type { Preview } from "./bench";
 import type { Light } from "./light";
+import type { Preview } from "./preview";
 import { Ruler } from "./ruler";
 import { moved, useLines } from "./use-lines";
 

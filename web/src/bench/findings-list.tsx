@@ -1,8 +1,8 @@
 import { useMemo } from "react";
 import { Weight } from "../ui/state";
 import { plural } from "../ui/words";
-import type { Preview } from "./bench";
 import type { Light } from "./light";
+import type { Preview } from "./preview";
 
 type Props = { preview: Preview; light: Light; goTo: (record: number, type: number, field?: number) => void };
 

@@ -1,12 +1,12 @@
 import { useMemo } from "react";
 import { typeWords } from "../definition-words";
-import { fieldsOf, type Layout } from "../definitions";
+import { dataType, fieldsOf, type Layout } from "../definitions";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
 import { count, visible } from "../ui/words";
-import type { Preview } from "./bench";
 import { kindOf } from "./inside";
 import type { Light } from "./light";
+import type { Preview } from "./preview";
 import { moved, useLines } from "./use-lines";
 import { widths } from "./widths";
 
@@ -35,13 +35,17 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
   const { scroll, lines } = useLines(records.length, lit, light.field);
   const kinds = useMemo(
     () =>
-      fields.map((f, i) => (f.type.is === "text" ? kindOf(records.slice(0, 40).map((r) => r.values[i])) : undefined)),
+      fields.map((f, i) =>
+        dataType(f).is === "text" ? kindOf(records.slice(0, 40).map((r) => r.values[i])) : undefined,
+      ),
     [fields, records],
   );
   const columns = useMemo(
     () =>
       widths(
-        fields.map((f) => (typeWords(f.type).length > f.name.length ? typeWords(f.type).slice(0, 18) : f.name)),
+        fields.map((f) =>
+          typeWords(dataType(f)).length > f.name.length ? typeWords(dataType(f)).slice(0, 18) : f.name,
+        ),
         records.map((r) => r.values),
       ),
     [fields, records],
@@ -82,11 +86,11 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
             <span
               role="columnheader"
               key={f.name}
-              className={`truncate px-2 py-1 ${right.has(f.type.is) ? "text-right" : ""} ${light.field === i && (light.type ?? 0) === type ? "bg-pine-wash text-pine" : ""}`}
+              className={`truncate px-2 py-1 ${right.has(dataType(f).is) ? "text-right" : ""} ${light.field === i && (light.type ?? 0) === type ? "bg-pine-wash text-pine" : ""}`}
             >
               {f.name}
               <span className="block truncate text-xs font-normal text-faint">
-                {kinds[i] ? <strong className="text-ochre">looks like {kinds[i]}</strong> : typeWords(f.type)}
+                {kinds[i] ? <strong className="text-ochre">looks like {kinds[i]}</strong> : typeWords(dataType(f))}
               </span>
             </span>
           ))}
@@ -139,7 +143,7 @@ export function RecordsView({ preview, layout, light, setLight }: Props) {
                         title={finding?.message ?? value ?? "NULL"}
                         onClick={() => setLight({ record: r.number, type, field: i })}
                         data-lit={isLit || undefined}
-                        className={`h-full truncate px-2 leading-6 ${right.has(f.type.is) ? "text-right" : ""} ${
+                        className={`h-full truncate px-2 leading-6 ${right.has(dataType(f).is) ? "text-right" : ""} ${
                           isLit
                             ? "bg-pine text-on-pine"
                             : finding

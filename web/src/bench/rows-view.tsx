@@ -4,8 +4,8 @@ import { Empty } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { useSearchIndex } from "../ui/use-search-value";
 import { count, visible } from "../ui/words";
-import type { Preview } from "./bench";
 import type { Light } from "./light";
+import type { Preview } from "./preview";
 import { moved, useLines } from "./use-lines";
 import { widths } from "./widths";
 

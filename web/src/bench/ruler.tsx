@@ -1,5 +1,5 @@
 import { useRef } from "react";
-import { type Field, fieldsOf, type Layout, withFields } from "../definitions";
+import { type DataType, dataType, type Field, fieldsOf, type Layout, withFields } from "../definitions";
 
 type Props = { layout: Layout; type: number; width: number; before: number; change: (layout: Layout) => void };
 
@@ -79,14 +79,14 @@ function moved(fields: Field[], at: number, to: number): Field[] | undefined {
   if (to < least || to >= end || to === start) return undefined;
   return fields.map((f, i) =>
     i === at
-      ? { ...f, start: to, length: end - to, type: fitted(f.type, end - to) }
+      ? { ...f, start: to, length: end - to, type: fitted(dataType(f), end - to) }
       : i === neighbour
-        ? { ...f, length: to - (f.start ?? 1), type: fitted(f.type, to - (f.start ?? 1)) }
+        ? { ...f, length: to - (f.start ?? 1), type: fitted(dataType(f), to - (f.start ?? 1)) }
         : f,
   );
 }
 
 /** A text is as long as its field. */
-function fitted(type: Field["type"], length: number): Field["type"] {
+function fitted(type: DataType, length: number): DataType {
   return type.is === "text" ? { ...type, length } : type;
 }

@@ -2,9 +2,9 @@ import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { api, ask } from "../api/client";
-import { PasteSample } from "../layouts/paste-sample";
-import { type ServerFile, ServerFiles } from "../layouts/server-files";
 import { Menu } from "../ui/menu";
+import { PasteSample } from "./paste-sample";
+import { type ServerFile, ServerFiles } from "./server-files";
 
 type Props = {
   owner: "job" | "layout";

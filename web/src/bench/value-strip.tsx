@@ -1,12 +1,12 @@
 import { useMemo, useState } from "react";
 import { placeWords, typeWords } from "../definition-words";
-import { fieldsOf, type Layout } from "../definitions";
+import { dataType, fieldsOf, type Layout } from "../definitions";
 import { Button } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import { count, visible } from "../ui/words";
-import type { Preview } from "./bench";
 import { insideOf } from "./inside";
 import type { Light } from "./light";
+import type { Preview } from "./preview";
 
 type Props = { preview: Preview; layout: Layout; light: Light };
 
@@ -30,7 +30,7 @@ export function ValueStrip({ preview, layout, light }: Props) {
         {raw !== undefined && <span className="text-faint">{visible(raw)} → </span>}
         {value == null ? <span className="text-faint">NULL</span> : visible(value)}
       </span>
-      <span className="shrink-0 text-faint">{typeWords(field.type)}</span>
+      <span className="shrink-0 text-faint">{typeWords(dataType(field))}</span>
       {inside && (
         <Button look="quiet" className="h-6 px-2" onClick={() => setOpen(true)}>
           looks like {inside.kind}: open

@@ -18,7 +18,8 @@ export function CodeGrid({ list, change, readOnly }: Props) {
   const dated = entries.some((e) => e.from || e.to);
   const [dates, setDates] = useState(false);
   const withDates = dated || dates;
-  const columns = list.columns.length;
+  const names = list.columns ?? [];
+  const columns = names.length;
   const shown = useMemo(() => {
     const low = wanted.toLowerCase();
     const all = entries.map((_, i) => i);
@@ -45,8 +46,8 @@ export function CodeGrid({ list, change, readOnly }: Props) {
   /** Fills cells from one on; lines and columns that are missing are made. */
   const paste = (row: number, column: number, cells: string[][]) => {
     const wide = Math.max(columns, column + Math.max(...cells.map((r) => r.length)));
-    const names = [...list.columns];
-    while (names.length < wide) names.push(`column ${names.length + 1}`);
+    const wider = [...names];
+    while (wider.length < wide) wider.push(`column ${wider.length + 1}`);
     const next = [...entries];
     for (const [i, texts] of cells.entries()) {
       const at = shown[row + i] ?? next.length;
@@ -54,7 +55,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
       for (const [k, text] of texts.entries()) values[column + k] = text === "" ? null : text.trim();
       next[at] = { ...next[at], values };
     }
-    change({ ...list, columns: names, entries: next.filter((e) => e.values.some((v) => v !== null)) });
+    change({ ...list, columns: wider, entries: next.filter((e) => e.values.some((v) => v !== null)) });
   };
   /** Moves to another cell by keys, as tables do. */
   const move = (e: React.KeyboardEvent<HTMLInputElement>, row: number, column: number) => {
@@ -72,11 +73,11 @@ export function CodeGrid({ list, change, readOnly }: Props) {
     gridTemplateColumns: `48px repeat(${columns}, minmax(150px, 1fr)) ${withDates ? "116px 116px" : ""} 36px`,
   };
   const rename = (column: number, name: string) =>
-    change({ ...list, columns: list.columns.map((c, i) => (i === column ? name : c)) });
+    change({ ...list, columns: names.map((c, i) => (i === column ? name : c)) });
   const removeColumn = (column: number) =>
     change({
       ...list,
-      columns: list.columns.filter((_, i) => i !== column),
+      columns: names.filter((_, i) => i !== column),
       entries: entries.map((e) => ({ ...e, values: e.values.filter((_, i) => i !== column) })),
     });
   return (
@@ -102,7 +103,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
             <Button
               look="quiet"
               className="h-7 px-2"
-              onClick={() => change({ ...list, columns: [...list.columns, `column ${columns + 1}`] })}
+              onClick={() => change({ ...list, columns: [...names, `column ${columns + 1}`] })}
             >
               <Plus size={14} aria-hidden /> Column
             </Button>
@@ -115,7 +116,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
             <span role="columnheader" className="px-2 leading-8 text-xs text-faint">
               line
             </span>
-            {list.columns.map((name, c) => (
+            {names.map((name, c) => (
               <span role="columnheader" key={`c${c}`} className="flex items-center border-l border-line">
                 <input
                   size={6}
@@ -160,7 +161,7 @@ export function CodeGrid({ list, change, readOnly }: Props) {
                   <span role="cell" className="data px-2 text-right text-xs leading-7 text-faint">
                     {fresh ? "+" : shown[row] + 1}
                   </span>
-                  {list.columns.map((name, c) => (
+                  {names.map((name, c) => (
                     <span
                       role="cell"
                       key={`v${c}`}

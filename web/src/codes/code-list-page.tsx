@@ -166,9 +166,7 @@ function CodeListEditor({ name }: { name: string }) {
           <Select
             label="A value that is not in the list"
             value={missing.policy}
-            onChange={(policy) =>
-              editor.change({ ...list, missing: { policy: policy as "reject" | "pass" | "value", value: undefined } })
-            }
+            onChange={(policy) => editor.change({ ...list, missing: { policy: policy, value: undefined } })}
             options={[
               { value: "reject", label: "rejects its record" },
               { value: "pass", label: "is passed on, with a note" },

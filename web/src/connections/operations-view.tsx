@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { useOperation, useOperations } from "../sheet/use-table";
 import { Trouble } from "../ui/basics";
 import { Chips } from "../ui/chips";
+import { useOperation, useOperations } from "./use-described";
 
 /** What an application takes: its operations, and the values of the one that is chosen. */
 export function OperationsView({ name }: { name: string }) {

@@ -1,6 +1,6 @@
 import { Component, type ReactNode } from "react";
 import { Button } from "../ui/basics";
-import { Unfetched } from "./screens";
+import { Unfetched } from "../ui/later";
 
 type Props = {
   at: string;

@@ -1,4 +1,5 @@
-import { type ComponentType, lazy } from "react";
+import type { ComponentType } from "react";
+import { later } from "../ui/later";
 
 /** The screens, each in a script of its own that is fetched when it is needed. */
 const fetched = {
@@ -18,25 +19,6 @@ const fetched = {
   TodayPage: () => import("../today/today-page").then((m) => m.TodayPage),
   TrendsPage: () => import("../rejects/trends-page").then((m) => m.TrendsPage),
 };
-
-/** A part of the interface could not be fetched: Ninepin is away, or was replaced by another version. */
-export class Unfetched extends Error {
-  constructor() {
-    super("This screen could not be fetched. Ninepin may have been stopped, or replaced by another version.");
-  }
-}
-
-/** A component in a script of its own. */
-export function later<P>(fetch: () => Promise<ComponentType<P>>) {
-  return lazy(() =>
-    fetch().then(
-      (component) => ({ default: component }),
-      () => {
-        throw new Unfetched();
-      },
-    ),
-  );
-}
 
 type Screens = Record<keyof typeof fetched, ComponentType>;
 

@@ -1,7 +1,7 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { checkWords } from "../definition-words";
-import type { Check, Severity } from "../definitions";
+import type { Check } from "../definitions";
 import { Button, ListBox, Select, TextBox } from "../ui/basics";
 import { NumberBox } from "../ui/number-box";
 import { RemoveButton } from "../ui/remove-button";
@@ -24,8 +24,8 @@ const rules = [
   { value: "pattern", label: "pattern" },
   { value: "one-of", label: "one of a list" },
   { value: "unique", label: "once in the file" },
-];
-const severities = ["note", "reject", "halt"].map((s) => ({ value: s, label: s }));
+] as const satisfies { value: Check["rule"]; label: string }[];
+const severities = (["note", "reject", "halt"] as const).map((s) => ({ value: s, label: s }));
 
 export type FieldCheck = { field: string; check: Check };
 
@@ -77,16 +77,11 @@ export function CheckRows({ names, checks, put, byField }: RowsProps) {
                   }}
                   options={names.map((f) => ({ value: f, label: f }))}
                 />
-                <Select
-                  label="Rule"
-                  value={check.rule}
-                  onChange={(v) => set(i, { check: fresh[v as Check["rule"]] })}
-                  options={rules}
-                />
+                <Select label="Rule" value={check.rule} onChange={(v) => set(i, { check: fresh[v] })} options={rules} />
                 <Select
                   label="Is a"
                   value={check.severity}
-                  onChange={(v) => set(i, { check: { ...check, severity: v as Severity } })}
+                  onChange={(v) => set(i, { check: { ...check, severity: v } })}
                   options={severities}
                 />
                 <CheckForm check={check} put={(c) => set(i, { check: c })} />

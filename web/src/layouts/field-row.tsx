@@ -1,5 +1,5 @@
 import { placeWords, typeWords } from "../definition-words";
-import type { DataType, Field, Format } from "../definitions";
+import { type DataType, dataType, type Field, type Format } from "../definitions";
 import { TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { TypeForm } from "./type-form";
@@ -32,7 +32,7 @@ export function FieldRow({ field, format, lit, open, toggle, put, remove }: Prop
         <td className={`data pr-2 ${format.kind === "xml" ? "[overflow-wrap:anywhere]" : "whitespace-nowrap"}`}>
           {placeWords(field)}
         </td>
-        <td className="pr-2 text-faint">{typeWords(field.type)}</td>
+        <td className="pr-2 text-faint">{typeWords(dataType(field))}</td>
         <td className="text-right">
           <RemoveButton label={`Remove ${field.name}`} remove={remove} />
         </td>
@@ -45,7 +45,7 @@ export function FieldRow({ field, format, lit, open, toggle, put, remove }: Prop
               <PlaceForm field={field} format={format} put={put} />
             </div>
             <TypeForm
-              type={field.type}
+              type={dataType(field)}
               fixed={format.kind === "fixed-length"}
               put={(type: DataType) => put({ ...field, type })}
             />

@@ -10,9 +10,9 @@ const blankRows = [
   { value: "skip", label: "pass over, count" },
   { value: "note", label: "pass over, note" },
   { value: "reject", label: "reject" },
-];
-const charsets = (more: string[]) =>
-  ["UTF-8", "ISO-8859-1", "windows-1252", ...more].map((c) => ({ value: c, label: c }));
+] as const satisfies { value: BlankRows; label: string }[];
+const textCharsets = (["UTF-8", "ISO-8859-1", "windows-1252"] as const).map((c) => ({ value: c, label: c }));
+const utf16 = { value: "UTF-16", label: "UTF-16" } as const;
 const whole = (v: string, least: number) => Math.max(least, Number.parseInt(v, 10) || least);
 
 type Props<F extends Format> = { format: F; put: (format: F) => void };
@@ -67,7 +67,7 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
           label="Charset"
           value={f.charset}
           onChange={(charset) => put({ ...f, charset })}
-          options={charsets(["UTF-16"])}
+          options={[...textCharsets, utf16]}
         />
         <TextBox
           label="Records end with"
@@ -102,7 +102,7 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
         <Select
           label="Blank rows"
           value={f.blankRows}
-          onChange={(b) => put({ ...f, blankRows: b as BlankRows })}
+          onChange={(b) => put({ ...f, blankRows: b })}
           options={blankRows}
         />
         <TextBox
@@ -116,7 +116,7 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
           <Select
             label="Columns without a field"
             value={f.tolerance?.extraColumns ?? "ignore"}
-            onChange={(v) => tolerate({ extraColumns: v as "ignore" | "note" | "halt" })}
+            onChange={(v) => tolerate({ extraColumns: v })}
             options={[
               { value: "ignore", label: "pass over" },
               { value: "note", label: "pass over, note" },
@@ -126,7 +126,7 @@ function DelimitedForm({ format: f, put, byHeader }: Props<Delimited> & { byHead
         )}
       </div>
       <div className="flex flex-wrap gap-x-4">
-        <Tick label="Has a header row" checked={f.header} onChange={byHeader} />
+        <Tick label="Has a header row" checked={f.header ?? false} onChange={byHeader} />
         {f.header && (
           <>
             <Tick
@@ -209,12 +209,12 @@ function FixedForm({ format: f, put }: Props<FixedLength>) {
         label="Charset"
         value={f.charset}
         onChange={(charset) => put({ ...f, charset, units: unitsIn(charset) ?? f.units })}
-        options={[...charsets([]), ...ebcdicPages]}
+        options={[...textCharsets, ...ebcdicPages]}
       />
       <Select
         label="Positions count"
         value={f.units ?? "characters"}
-        onChange={(units) => put({ ...f, units: units as "characters" | "bytes" })}
+        onChange={(units) => put({ ...f, units: units })}
         options={[
           { value: "characters", label: "characters" },
           { value: "bytes", label: "bytes" },
@@ -223,7 +223,7 @@ function FixedForm({ format: f, put }: Props<FixedLength>) {
       <Select
         label="Blank records"
         value={f.blankRows ?? "skip"}
-        onChange={(b) => put({ ...f, blankRows: b as BlankRows })}
+        onChange={(b) => put({ ...f, blankRows: b })}
         options={blankRows}
       />
       <TextBox

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { toast } from "sonner";
 import { fetchFile } from "../api/client";
+import { ServerFiles } from "../bench/server-files";
 import { Button } from "../ui/basics";
-import { ServerFiles } from "./server-files";
 
 /** Fetches the start of a file on the server, as if it had been chosen in the browser. */
 export function FromFolder({ onFile }: { onFile: (file: File) => void }) {

@@ -30,7 +30,7 @@ export function LayoutChecks({ layout, put }: { layout: Layout; put: (layout: La
       <ul className="flex flex-col gap-1 text-sm">
         {(layout.fileChecks ?? []).map((c, i) => (
           <li key={fileCheckWords(c)} className="flex items-baseline gap-2">
-            <Weight severity={c.severity} />
+            <Weight severity={c.severity ?? "halt"} />
             <span className="min-w-0 flex-1">{fileCheckWords(c)}</span>
             <RemoveButton
               label={`Remove the check ${fileCheckWords(c)}`}

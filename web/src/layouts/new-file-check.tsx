@@ -46,7 +46,7 @@ export function NewFileCheck({ layout, put }: { layout: Layout; put: (layout: La
   return (
     <div className="flex flex-col gap-2 rounded border border-line bg-card p-3">
       <div className="grid grid-cols-2 gap-2">
-        <Select label="Check that" value={rule} onChange={(v) => setRule(v as Rule)} options={rules} />
+        <Select label="Check that" value={rule} onChange={(v) => setRule(v)} options={rules} />
         {rule !== "records" && <Select label="Field" value={field} onChange={setField} options={fields.map(option)} />}
         {(rule === "total" || rule === "same") && (
           <Select
@@ -71,7 +71,7 @@ export function NewFileCheck({ layout, put }: { layout: Layout; put: (layout: La
         <Select
           label="Is a"
           value={severity}
-          onChange={(v) => setSeverity(v as "note" | "halt")}
+          onChange={(v) => setSeverity(v)}
           options={[
             { value: "halt", label: "halt: nothing is delivered" },
             { value: "note", label: "note" },

@@ -5,9 +5,10 @@ import type { Layout } from "../definitions";
 import { Button, TextBox, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
 import { few, slug, titleOf } from "../ui/words";
-import { type Origin, OriginChoice, origins } from "./origin-choice";
+import { OriginChoice, origins } from "./origin-choice";
 import { ProposalView } from "./proposal";
 import { type Proposal, proposeFrom } from "./propose";
+import type { Origin } from "./recognise";
 
 /** Makes a layout from what there is: samples, a schema, a copybook or a header row. */
 export function NewLayout({ onClose, onMade }: { onClose: () => void; onMade: (name: string) => void }) {

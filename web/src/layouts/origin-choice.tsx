@@ -3,17 +3,7 @@ import { Labelled, Select } from "../ui/basics";
 import { FileBox } from "../ui/file-box";
 import { ebcdicPages } from "./charsets";
 import { FromFolder } from "./from-folder";
-import { recognise } from "./recognise";
-
-/** What a layout is made from. */
-export type Origin = {
-  from: "sample" | "xsd" | "copybook" | "header";
-  files: File[];
-  text?: string;
-  charset?: string;
-  /** Of each part that is described in several ways, the one taken. */
-  taken?: string[];
-};
+import { type Origin, recognise } from "./recognise";
 
 export const origins: Record<Origin["from"], { label: string; what: string; hint: string }> = {
   sample: {

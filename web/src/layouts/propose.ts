@@ -1,5 +1,5 @@
 import { type Schemas, sendFiles } from "../api/client";
-import type { Origin } from "./origin-choice";
+import type { Origin } from "./recognise";
 
 export type Proposal = Schemas["ProposalView"];
 

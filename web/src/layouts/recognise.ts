@@ -1,4 +1,12 @@
-import type { Origin } from "./origin-choice";
+/** What a layout is made from. */
+export type Origin = {
+  from: "sample" | "xsd" | "copybook" | "header";
+  files: File[];
+  text?: string;
+  charset?: string;
+  /** Of each part that is described in several ways, the one taken. */
+  taken?: string[];
+};
 
 /** How much of a file tells what it is. */
 const startBytes = 1 << 16;

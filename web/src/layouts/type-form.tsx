@@ -11,18 +11,30 @@ const fresh: Record<DataType["is"], DataType> = {
   timestamp: { is: "timestamp", pattern: "yyyy-MM-dd HH:mm:ss" },
 };
 
+const types = (["text", "integer", "decimal", "boolean", "date", "time", "timestamp"] as const).map((t) => ({
+  value: t,
+  label: t,
+}));
+const decimalSigns = [
+  { value: ".", label: "point" },
+  { value: ",", label: "comma" },
+] as const;
+const groupingSigns = [
+  { value: "", label: "none" },
+  { value: ".", label: "point" },
+  { value: ",", label: "comma" },
+  { value: "'", label: "apostrophe" },
+  { value: " ", label: "blank" },
+  { value: "_", label: "underscore" },
+] as const;
+
 /** The type of a field, and how its values are written. */
 export function TypeForm(props: { type: DataType; fixed?: boolean; put: (type: DataType) => void }) {
   const { type, fixed, put } = props;
   const number = (v: string, least: number) => Math.max(least, Number.parseInt(v, 10) || least);
   return (
     <div className="grid grid-cols-[repeat(auto-fit,minmax(112px,1fr))] gap-3">
-      <Select
-        label="Type"
-        value={type.is}
-        onChange={(is) => put(fresh[is as DataType["is"]])}
-        options={Object.keys(fresh).map((t) => ({ value: t, label: t }))}
-      />
+      <Select label="Type" value={type.is} onChange={(is) => put(fresh[is])} options={types} />
       {type.is === "text" && (
         <TextBox label="Longest" value={type.length} onChange={(v) => put({ ...type, length: number(v, 1) })} data />
       )}
@@ -44,21 +56,13 @@ export function TypeForm(props: { type: DataType; fixed?: boolean; put: (type: D
             label="Decimal sign"
             value={type.decimalSign ?? "."}
             onChange={(decimalSign) => put({ ...type, decimalSign, groupingSign: undefined })}
-            options={[
-              { value: ".", label: "point" },
-              { value: ",", label: "comma" },
-            ]}
+            options={decimalSigns}
           />
           <Select
             label="Grouping sign"
             value={type.groupingSign ?? ""}
             onChange={(g) => put({ ...type, groupingSign: g || undefined })}
-            options={[
-              { value: "", label: "none" },
-              ...[".", ",", "'", " "]
-                .filter((g) => g !== (type.decimalSign ?? "."))
-                .map((g) => ({ value: g, label: g === " " ? "blank" : g })),
-            ]}
+            options={groupingSigns.filter((g) => g.value !== (type.decimalSign ?? "."))}
           />
           {!type.groupingSign && (
             <div className="self-end">
@@ -120,7 +124,7 @@ function NumberFormForm(props: { form: NumberForm; decimal: boolean; put: (form?
       <Select
         label="Written as"
         value={form.written ?? "digits"}
-        onChange={(w) => put({ ...form, written: w as NumberForm["written"] })}
+        onChange={(w) => put({ ...form, written: w })}
         options={[
           { value: "digits", label: "digits" },
           { value: "packed", label: "packed decimal" },
@@ -130,7 +134,7 @@ function NumberFormForm(props: { form: NumberForm; decimal: boolean; put: (form?
       <Select
         label="Sign"
         value={digits || form.sign === "unsigned" ? (form.sign ?? "leading") : "leading"}
-        onChange={(s) => put({ ...form, sign: s as NumberForm["sign"] })}
+        onChange={(s) => put({ ...form, sign: s })}
         options={
           digits
             ? [

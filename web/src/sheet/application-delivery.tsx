@@ -1,7 +1,9 @@
+import { useOperations } from "../connections/use-described";
 import type { ApplicationTarget } from "../definitions";
 import { Select, TextBox, Trouble } from "../ui/basics";
 import { FieldTicks } from "./field-ticks";
-import { useOperations } from "./use-table";
+
+const methods = ["POST", "PUT", "PATCH"] as const;
 
 type Props = { to: ApplicationTarget; put: (to: ApplicationTarget) => void };
 
@@ -22,8 +24,8 @@ export function ApplicationDelivery({ to, put }: Props) {
         label="Operation"
         value={to.path ? name(to.method, to.path) : ""}
         onChange={(v) => {
-          const [method, path] = v.split(" ");
-          put({ kind: "application", connection: to.connection, method, path: path ?? "" });
+          const [wanted, path = ""] = v.split(" ");
+          put({ kind: "application", connection: to.connection, method: methods.find((m) => m === wanted), path });
         }}
         options={[{ value: "", label: "choose" }, ...options]}
       />

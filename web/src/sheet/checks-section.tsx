@@ -6,7 +6,7 @@ import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";
 import { DocumentChecks } from "./document-checks";
 import { LimitsForm } from "./limits-form";
-import type { SectionProps } from "./sections";
+import type { SectionProps } from "./section-props";
 import { useRules } from "./use-rules";
 
 export function ChecksSection({ sheet, change, light }: SectionProps) {
@@ -44,7 +44,7 @@ export function ChecksSection({ sheet, change, light }: SectionProps) {
         {layout.fileChecks?.map((c, i) => (
           <CheckLine
             key={fileCheckWords(c)}
-            severity={c.severity}
+            severity={c.severity ?? "halt"}
             subject="The file:"
             words={fileCheckWords(c)}
             remove={() =>
@@ -73,7 +73,7 @@ export function ChecksSection({ sheet, change, light }: SectionProps) {
   );
 }
 
-function CheckLine(props: { severity: Severity; subject: string; words: string; remove: () => void }) {
+function CheckLine(props: { severity?: Severity; subject: string; words: string; remove: () => void }) {
   return (
     <li className="flex items-center gap-2">
       <Weight severity={props.severity} />

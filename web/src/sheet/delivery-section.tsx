@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { useConnections } from "../connections/use-described";
 import { type Target, targetPlace } from "../definitions";
 import { Select } from "../ui/basics";
 import { Fold } from "../ui/fold";
@@ -7,10 +8,9 @@ import { DeliveryChoice, useDelivery } from "./delivery-choice";
 import { FileDelivery } from "./file-delivery";
 import { LimitsForm } from "./limits-form";
 import { OwnStatements } from "./own-statements";
-import type { SectionProps } from "./sections";
+import type { SectionProps } from "./section-props";
 import { TableDelivery } from "./table-delivery";
 import { TogetherForm } from "./together-form";
-import { useConnections } from "./use-table";
 
 /** The choice that is no connection. */
 const FILES = "/files";

@@ -1,7 +1,7 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { documentCheckWords } from "../definition-words";
-import { type DocumentCheck, type Documents, fieldsOf, headType, type Layout } from "../definitions";
+import { type DocumentCheck, type Documents, dataType, fieldsOf, headType, type Layout } from "../definitions";
 import { Button, Select, TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
 import { Weight } from "../ui/state";
@@ -64,7 +64,9 @@ function NewCheck({ shaped, add }: { shaped: Layout; add: (check: DocumentCheck)
   const [rule, setRule] = useState<Kind>("sum-is-zero");
   const below = shaped.recordTypes.filter((t) => t.parent);
   const numbers = below.flatMap((t) =>
-    t.fields.filter((f) => f.type.is === "decimal" || f.type.is === "integer").map((f) => `${t.name}.${f.name}`),
+    t.fields
+      .filter((f) => dataType(f).is === "decimal" || dataType(f).is === "integer")
+      .map((f) => `${t.name}.${f.name}`),
   );
   const all = below.flatMap((t) => t.fields.map((f) => `${t.name}.${f.name}`));
   const ofHead = fieldsOf(shaped, headType(shaped)).map((f) => f.name);
@@ -100,7 +102,7 @@ function NewCheck({ shaped, add }: { shaped: Layout; add: (check: DocumentCheck)
   return (
     <div className="flex flex-col gap-2 rounded border border-line bg-card p-3">
       <div className="grid grid-cols-2 gap-2">
-        <Select label="Of a document" value={rule} onChange={(v) => setRule(v as Kind)} options={kinds} />
+        <Select label="Of a document" value={rule} onChange={(v) => setRule(v)} options={kinds} />
         {(rule === "sum-is-zero" || rule === "sum-equals") && (
           <Select label="Add up" value={number} onChange={setNumber} options={numbers.map(option)} />
         )}
@@ -118,7 +120,7 @@ function NewCheck({ shaped, add }: { shaped: Layout; add: (check: DocumentCheck)
         <Select
           label="Is a"
           value={severity}
-          onChange={(v) => setSeverity(v as "note" | "reject")}
+          onChange={(v) => setSeverity(v)}
           options={[
             { value: "note", label: "note" },
             { value: "reject", label: "reject: the document is refused" },

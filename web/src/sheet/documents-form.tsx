@@ -63,7 +63,7 @@ export function DocumentsForm({ sheet, put, summary }: Props) {
             <Select
               label="A head field that differs inside one is a"
               value={gather.differing ?? "reject"}
-              onChange={(v) => set({ ...gather, differing: v as "note" | "reject" })}
+              onChange={(v) => set({ ...gather, differing: v })}
               options={[
                 { value: "reject", label: "reject of the document" },
                 { value: "note", label: "note: the first record counts" },

@@ -57,7 +57,7 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
           <Select
             label="It stands"
             value={to.stands ?? "each"}
-            onChange={(v) => put({ ...to, stands: v === "each" ? undefined : (v as FileTarget["stands"]) })}
+            onChange={(v) => put({ ...to, stands: v === "each" ? undefined : v })}
             options={[
               { value: "each", label: "for each row" },
               { value: "first", label: "once, at the beginning of a file" },
@@ -72,7 +72,7 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
           value={file.per ?? "run"}
           onChange={(v) =>
             set({
-              per: v === "run" ? undefined : (v as OutFile["per"]),
+              per: v === "run" ? undefined : v,
               by: v === "group" ? (file.by ?? fields[0]) : undefined,
               records: v === "records" ? (file.records ?? 1000) : undefined,
             })
@@ -112,7 +112,7 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
         <Select
           label="A line ends with"
           value={file.lineEnd ?? ""}
-          onChange={(v) => set({ lineEnd: (v || undefined) as OutFile["lineEnd"] })}
+          onChange={(v) => set({ lineEnd: v || undefined })}
           options={[
             { value: "", label: `${file.layout?.format.kind === "fixed-length" ? "LF" : "CR LF"}, as usual` },
             { value: "lf", label: "LF" },

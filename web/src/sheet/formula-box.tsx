@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Suspense } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { later } from "../frame/screens";
+import { later } from "../ui/later";
 import type { Said } from "./use-rules";
 
 const FormulaEditor = later(() => import("./formula-editor").then((m) => m.FormulaEditor));

@@ -98,7 +98,7 @@ function JobEditor({ name }: { name: string }) {
     <div className="flex h-full flex-col">
       <div className="flex flex-wrap items-center justify-end gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
         <div className="mr-auto min-w-0">
-          <h1 className="truncate">{editor.draft.job.title}</h1>
+          <h1 className="truncate">{editor.draft.job.title ?? name}</h1>
           <p className="text-xs text-faint">
             {job.liveVersion && `version ${job.liveVersion} is live · `}
             <Standing
@@ -164,7 +164,7 @@ function JobEditor({ name }: { name: string }) {
           onSeen={setSeen}
         />
       </div>
-      {editor.conflict && <ConflictDialog conflict={editor.conflict} what={editor.draft.job.title} />}
+      {editor.conflict && <ConflictDialog conflict={editor.conflict} what={editor.draft.job.title ?? name} />}
       {dialog === "live" && <LiveDialog name={name} live={job.liveVersion} onClose={() => setDialog(undefined)} />}
       {dialog === "rehearsal" && <RehearsalDialog name={name} onClose={() => setDialog(undefined)} />}
       {dialog === "proofs" && (
@@ -179,7 +179,7 @@ function JobEditor({ name }: { name: string }) {
         <JobWords sheet={editor.draft} change={editor.change} onClose={() => setDialog(undefined)} />
       )}
       {dialog === "delete" && (
-        <DeleteJob name={name} title={editor.draft.job.title} onClose={() => setDialog(undefined)} />
+        <DeleteJob name={name} title={editor.draft.job.title ?? name} onClose={() => setDialog(undefined)} />
       )}
       {dialog === "start" && (
         <StartDialog

@@ -56,7 +56,7 @@ export function LanesForm({ documents, put, rules, summary }: Props) {
           <Select
             label="A document takes"
             value={take}
-            onChange={(v) => put({ take: v as "first" | "every", lanes })}
+            onChange={(v) => put({ take: v, lanes })}
             options={[
               { value: "first", label: "the first lane whose condition holds" },
               { value: "every", label: "every lane whose condition holds" },

@@ -1,6 +1,6 @@
 import { LayoutForm } from "../layouts/layout-form";
 import { LayoutStanding } from "./layout-standing";
-import type { SectionProps } from "./sections";
+import type { SectionProps } from "./section-props";
 
 export function LayoutSection({ sheet, change, light, setLight }: SectionProps) {
   return (

@@ -92,7 +92,7 @@ export function LeftOutForm({ documents, shaped, put, rules, summary }: Props) {
                   label="Of records with one key, keep"
                   className="flex-1"
                   value={d.keep ?? "first"}
-                  onChange={(v) => set({ ...d, keep: v as "first" | "last" })}
+                  onChange={(v) => set({ ...d, keep: v })}
                   options={[
                     { value: "first", label: "the first" },
                     { value: "last", label: "the last (the file is read twice)" },

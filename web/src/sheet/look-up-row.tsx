@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { api, ask, type Schemas } from "../api/client";
+import { useTable } from "../connections/use-described";
 import { headType, inFormula, type Layout, type LookUp, type LookUpFrom } from "../definitions";
 import { Button, Select, TextBox } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
@@ -9,7 +10,6 @@ import { FieldTicks } from "./field-ticks";
 import { FormulaBox } from "./formula-box";
 import { TableChoice } from "./table-choice";
 import type { Rules } from "./use-rules";
-import { useTable } from "./use-table";
 
 type Props = {
   lookUp: LookUp;
@@ -130,7 +130,7 @@ export function LookUpRow({ lookUp, shaped, put, remove, rules, read }: Props) {
       <Select
         label="A key that is not there"
         value={lookUp.missing ?? "reject"}
-        onChange={(v) => put({ ...lookUp, missing: v as LookUp["missing"] })}
+        onChange={(v) => put({ ...lookUp, missing: v })}
         options={[
           { value: "reject", label: "rejects the record" },
           { value: "note", label: "leaves the fields NULL, with a note" },

@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import type { OwnStatement } from "../definitions";
 import { Button, Labelled, Select, Tick } from "../ui/basics";
 import { RemoveButton } from "../ui/remove-button";
-import type { SectionProps } from "./sections";
+import type { SectionProps } from "./section-props";
 
 /** Statements of the job's own, before its rows and after them. */
 export function OwnStatements({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
@@ -24,7 +24,7 @@ export function OwnStatements({ sheet, change }: Pick<SectionProps, "sheet" | "c
               label={`Statement ${i + 1} runs`}
               className="flex-1"
               value={s.when}
-              onChange={(when) => set(i, { when: when as OwnStatement["when"] })}
+              onChange={(when) => set(i, { when: when })}
               options={[
                 { value: "before", label: "before the first row" },
                 { value: "after", label: "after the last row" },

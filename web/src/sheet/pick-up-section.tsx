@@ -5,7 +5,7 @@ import { Select, TextBox, Tick } from "../ui/basics";
 import { coming } from "../ui/words";
 import { useCron } from "./cron";
 import { QueryForm } from "./query-form";
-import type { SectionProps } from "./sections";
+import type { SectionProps } from "./section-props";
 
 export function PickUpSection({ sheet, change }: SectionProps) {
   const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/v1/roots")) });
@@ -134,7 +134,7 @@ export function PickUpSection({ sheet, change }: SectionProps) {
         <Select
           label="After a crash of Ninepin"
           value={job.afterCrash ?? "restart"}
-          onChange={(v) => change({ ...sheet, job: { ...job, afterCrash: v as "restart" | "offer" } })}
+          onChange={(v) => change({ ...sheet, job: { ...job, afterCrash: v } })}
           options={[
             { value: "restart", label: "restart the run" },
             { value: "offer", label: "offer its restart" },

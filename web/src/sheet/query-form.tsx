@@ -3,11 +3,11 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { toast } from "sonner";
 import { api, ask } from "../api/client";
+import { useConnections } from "../connections/use-described";
 import type { FromQuery } from "../definitions";
 import { Button, Labelled, Select, TextBox, Tick, Trouble } from "../ui/basics";
 import { Dialog } from "../ui/dialog";
-import type { SectionProps } from "./sections";
-import { useConnections } from "./use-table";
+import type { SectionProps } from "./section-props";
 
 type Props = Pick<SectionProps, "sheet" | "change"> & { query: FromQuery; put: (query: FromQuery) => void };
 

@@ -69,7 +69,7 @@ export function RuleForm(props: Props) {
     const second = fields.find((f) => f !== first) ?? first;
     const made: Record<string, Origin> = {
       field: { from: "field", field: what },
-      run: { from: "run", fact: what as (typeof facts)[number]["value"] },
+      run: { from: "run", fact: facts.find((f) => f.value === what)?.value ?? "today" },
       asked: { from: "asked", name: what },
       key: { from: "key", table: what },
       formula: { from: "formula", formula: take.from === "field" ? formulaName(take.field, props.names) : "''" },

@@ -1,26 +1,17 @@
 import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import type { Light } from "../bench/light";
 import { checkWords, documentCheckWords, formatWords } from "../definition-words";
-import { byKey, fieldsOf, type Sheet, type TableTarget, targetLabel } from "../definitions";
+import { byKey, fieldsOf, type Mode, type Sheet, targetLabel } from "../definitions";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { useCron } from "./cron";
 import { DeliverySection } from "./delivery-section";
 import { LayoutSection } from "./layout-section";
 import { PickUpSection } from "./pick-up-section";
+import type { SectionProps } from "./section-props";
 import { ShapingSection } from "./shaping-section";
 import { Shortcomings } from "./shortcomings";
-
-export type SectionProps = {
-  sheet: Sheet;
-  change: (sheet: Sheet) => void;
-  light: Light;
-  setLight: (light: Light) => void;
-  /** What the bench shows now. */
-  seen?: Schemas["BenchView"];
-};
 
 type Props = SectionProps & {
   open: string;
@@ -126,7 +117,7 @@ function checksWords({ job, layout }: Sheet): string {
   return `${ofLayout} of the layout${own.length ? `, and: ${own.join("; ")}` : ", none of its own"}.`;
 }
 
-const modeWords: Record<TableTarget["mode"], string> = {
+const modeWords: Record<Mode, string> = {
   add: "Adds rows to",
   "add-or-change": "Adds or changes rows of",
   change: "Changes rows of",
@@ -146,8 +137,8 @@ function deliveryWords({ job }: Sheet): string {
         : d.kind === "application"
           ? `Sends ${targetLabel(d)} to ${d.connection}.`
           : byKey(d.mode)
-            ? `${modeWords[d.mode]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
-            : `${modeWords[d.mode]} ${d.table} in ${d.connection}.`,
+            ? `${modeWords[d.mode ?? "add"]} ${d.table} in ${d.connection}, by ${d.key?.join(", ")}.`
+            : `${modeWords[d.mode ?? "add"]} ${d.table} in ${d.connection}.`,
     )
     .join(" ");
 }

@@ -25,10 +25,10 @@ import { MissingCodes } from "./missing-codes";
 import { PlainWords } from "./plain-words";
 import { RuleProposals } from "./rule-proposals";
 import { RuleRow } from "./rule-row";
-import type { SectionProps } from "./sections";
+import type { SectionProps } from "./section-props";
 import { SummaryForm } from "./summary-form";
 import { useRules } from "./use-rules";
-import { useTarget } from "./use-table";
+import { useTarget } from "./use-target";
 
 export function ShapingSection({ sheet, change, light, setLight, seen }: SectionProps) {
   const { job } = sheet;

@@ -12,7 +12,7 @@ const takes = [
   { value: "avg", label: "the average of" },
   { value: "min", label: "the smallest of" },
   { value: "max", label: "the largest of" },
-];
+] as const satisfies { value: Total["take"]; label: string }[];
 
 type Props = {
   summary: Summary;
@@ -96,10 +96,9 @@ export function SummaryForm({ summary, of, fields, put, rules }: Props) {
                     label="gives"
                     className="min-w-32 flex-1"
                     value={t.take}
-                    onChange={(v) => {
-                      const take = v as Total["take"];
-                      set({ ...t, take, of: take === "count" ? t.of : (t.of ?? fields[0]), distinct: undefined });
-                    }}
+                    onChange={(take) =>
+                      set({ ...t, take, of: take === "count" ? t.of : (t.of ?? fields[0]), distinct: undefined })
+                    }
                     options={takes}
                   />
                   {t.take === "count" && (

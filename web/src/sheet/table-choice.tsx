@@ -1,5 +1,5 @@
+import { useConnections, useTables } from "../connections/use-described";
 import { Select, Trouble } from "../ui/basics";
-import { useConnections, useTables } from "./use-table";
 
 type Props = {
   connection: string;

@@ -1,12 +1,12 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { byKey, type Job, modes, type TableTarget } from "../definitions";
+import { useTable, useTables } from "../connections/use-described";
+import { byKey, modes, type TableTarget } from "../definitions";
 import { Button, Labelled, ListBox, Select, TextBox } from "../ui/basics";
 import type { useDelivery } from "./delivery-choice";
 import { MakeTable } from "./make-table";
-import type { SectionProps } from "./sections";
-import { useTable, useTables } from "./use-table";
+import type { SectionProps } from "./section-props";
 
 type Props = Pick<SectionProps, "sheet" | "change"> & {
   to: TableTarget;
@@ -108,7 +108,7 @@ function IntoTable({ sheet, to, use, put }: Props) {
         label="A row that is there already"
         value={to.mode}
         onChange={(v) => {
-          const mode = v as TableTarget["mode"];
+          const mode = v;
           put({ ...to, mode, key: byKey(mode) ? (to.key ?? keys[0] ?? []) : undefined });
         }}
         options={[...modes]}
@@ -129,6 +129,12 @@ function IntoTable({ sheet, to, use, put }: Props) {
   );
 }
 
+const commits = [
+  { value: "parts", label: "in parts, as they are delivered" },
+  { value: "whole", label: "when the file is complete, as one transaction" },
+  { value: "staged", label: "when the file is complete, from staging tables" },
+] as const;
+
 const visible = {
   parts: "Parts of the file become visible as they are delivered; a run that breaks off goes on from there.",
   whole: "All of the file is one transaction; a run that breaks off begins anew.",
@@ -147,14 +153,8 @@ function Visible({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
       <Select
         label="Visible in the target"
         value={shown}
-        onChange={(v) =>
-          change({ ...sheet, job: { ...job, commit: v === "parts" ? undefined : (v as Job["commit"]) } })
-        }
-        options={[
-          ...(replaces ? [] : [{ value: "parts", label: "in parts, as they are delivered" }]),
-          { value: "whole", label: "when the file is complete, as one transaction" },
-          { value: "staged", label: "when the file is complete, from staging tables" },
-        ]}
+        onChange={(v) => change({ ...sheet, job: { ...job, commit: v === "parts" ? undefined : v } })}
+        options={commits.filter((c) => !replaces || c.value !== "parts")}
       />
       <p className="mt-1 text-xs text-faint">
         {visible[shown]}

@@ -1,6 +1,6 @@
 import { targetPlace } from "../definitions";
 import { Select, Tick } from "../ui/basics";
-import type { SectionProps } from "./sections";
+import type { SectionProps } from "./section-props";
 
 /** How deliveries to several places go together. */
 export function TogetherForm({ sheet, change }: Pick<SectionProps, "sheet" | "change">) {
@@ -23,7 +23,7 @@ export function TogetherForm({ sheet, change }: Pick<SectionProps, "sheet" | "ch
       <Select
         label="When one of them fails"
         value={together.whenOneFails ?? "stop"}
-        onChange={(v) => put({ ...together, whenOneFails: v as "stop" | "go-on" })}
+        onChange={(v) => put({ ...together, whenOneFails: v })}
         options={[
           { value: "stop", label: "the others stop" },
           { value: "go-on", label: "the others go on; it is restarted alone" },

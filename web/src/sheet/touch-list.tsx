@@ -80,7 +80,7 @@ export function TouchList(props: {
         aria-label={`Add a finishing touch to ${props.target}`}
         className="w-44"
         value=""
-        onChange={(kind) => kind && put([...touches, fresh(kind as TouchKind)])}
+        onChange={(kind) => kind && put([...touches, fresh(kind)])}
         options={[{ value: "", label: touches.length ? "and then …" : "finishing touch …" }, ...kinds]}
       />
     </div>

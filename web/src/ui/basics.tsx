@@ -86,17 +86,22 @@ export function TextBox({ label, hint, problem, data, onChange, className, ...re
   );
 }
 
-export type Option = { value: string; label: string };
+export type Option<V extends string = string> = { value: V; label: string };
 
-type SelectProps = Omit<SelectHTMLAttributes<HTMLSelectElement>, "onChange"> & {
+type SelectProps<V extends string> = Omit<SelectHTMLAttributes<HTMLSelectElement>, "onChange" | "value"> & {
   label?: string;
-  options: Option[];
-  onChange: (value: string) => void;
+  value?: V;
+  options: readonly Option<V>[];
+  onChange: (value: V) => void;
 };
 
-export function Select({ label, options, onChange, className, ...rest }: SelectProps) {
+export function Select<V extends string>({ label, options, onChange, className, ...rest }: SelectProps<V>) {
+  const choose = (value: string) => {
+    const chosen = options.find((o) => o.value === value);
+    if (chosen) onChange(chosen.value);
+  };
   const select = (control?: Control) => (
-    <select {...control} {...rest} className={clsx(box, "pr-1")} onChange={(e) => onChange(e.target.value)}>
+    <select {...control} {...rest} className={clsx(box, "pr-1")} onChange={(e) => choose(e.target.value)}>
       {options.map((o) => (
         <option key={o.value} value={o.value}>
           {o.label}

@@ -46,7 +46,8 @@ export function StateMark({ state, rejected = 0 }: { state: string; rejected?: n
   );
 }
 
-export function Weight({ severity }: { severity: string }) {
+/** How much a check weighs; one that does not say rejects. */
+export function Weight({ severity = "reject" }: { severity?: string }) {
   const tone =
     severity === "note"
       ? "bg-ochre-wash text-ochre"

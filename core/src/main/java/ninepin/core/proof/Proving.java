@@ -1,5 +1,6 @@
 package ninepin.core.proof;
 
+import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,7 +13,7 @@ import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
-import ninepin.core.deliver.TrialLane;
+import ninepin.core.deliver.TrialConnection;
 import ninepin.core.deliver.TrialTarget;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -72,13 +73,13 @@ public final class Proving {
     private record Collecting(List<Delivery> deliveries, List<Row> rows) implements TrialTarget {
 
         @Override
-        public int lanes() {
+        public int maxConnections() {
             return 1;
         }
 
         @Override
-        public Lane lane() {
-            return (TrialLane) batch -> {
+        public LoadConnection connect() {
+            return (TrialConnection) batch -> {
                 RowCounts[] taken = Loaded.counts(batch.tables());
                 for (int t = 0; t < taken.length; t++) {
                     taken[t] = RowCounts.added(batch.rows(t).rows());

@@ -1,5 +1,6 @@
 package ninepin.core.run;
 
+import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -26,7 +27,7 @@ import ninepin.core.record.Locator;
 
 /**
  * Makes a chunk final: rows the target refused become rejects, the journal is forced to disk, and rows and mark are
- * committed as one. Called by one lane at a time, in the order of the file.
+ * committed as one. Called by one loader at a time, in the order of the file.
  */
 final class Committer {
 
@@ -65,7 +66,7 @@ final class Committer {
     }
 
     /** Commits a loaded chunk; returns why the run ends with it, or null when it goes on. */
-    Ending commit(Target.Lane lane, Chunk chunk, Loaded loaded) throws TargetException, IOException {
+    Ending commit(LoadConnection connection, Chunk chunk, Loaded loaded) throws TargetException, IOException {
         List<JournalEntry> entries = entries(chunk, loaded);
         Chunk.Kept kept =
                 chunk.kept(loaded.refused().stream().map(Refusal::document).toList());
@@ -87,7 +88,7 @@ final class Committer {
         Shares shares = mark.shares().plus(shares(chunk, loaded, kept.reasons()));
         Ending ending = chunk.ending;
         if (!tally.balances() || tally.read() != chunk.end.records() || !allLoaded(chunk, loaded)) {
-            lane.rollback();
+            connection.rollback();
             return Ending.failure(
                     "TLY-01",
                     "The tally does not balance after line " + chunk.end.line() + ": read " + tally.read()
@@ -97,7 +98,7 @@ final class Committer {
         boolean complete = ending == Ending.END_OF_FILE;
         if (ending != null && !complete && chunk.isEmpty()) {
             // Nothing to keep: a mark of nothing would say that the run has begun to deliver.
-            lane.rollback();
+            connection.rollback();
             return ending;
         }
         if (!loaded.refused().isEmpty()) {
@@ -105,22 +106,22 @@ final class Committer {
         }
         if (complete && !summaries.isNothing()) {
             try {
-                Loaded of = summaries.load(lane, mark.journalLength(), entries);
+                Loaded of = summaries.load(connection, mark.journalLength(), entries);
                 if (of == null) {
-                    lane.rollback();
+                    connection.rollback();
                     return Ending.STOP;
                 }
                 tally = tally.plus(Tally.rows(of.all()));
                 shares = shares.plus(rowsOf(of));
             } catch (SummaryDelivery.Refused | SummaryGroups.TooMany e) {
-                lane.rollback();
+                connection.rollback();
                 return Ending.failure(
                         "SUM-01",
                         e.getMessage() + " Nothing of the last part was delivered; mend it and restart to go on.");
             }
         }
         if (complete) {
-            Loaded last = lane.finish();
+            Loaded last = connection.finish();
             tally = tally.plus(Tally.rows(last.all()));
             shares = shares.plus(rowsOf(last));
         }
@@ -128,7 +129,7 @@ final class Committer {
                 chunk.end, tally, shares, mark.commits() + 1, journal.append(entries), mark.fingerprint(), complete);
         boolean commits = complete || !plan.whole();
         if (commits) {
-            lane.commit(next);
+            connection.commit(next);
             committed = next;
         }
         mark = next;

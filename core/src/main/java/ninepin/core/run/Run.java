@@ -161,7 +161,7 @@ public final class Run {
             throws InterruptedException {
         BlockingQueue<Chunk> full = new ArrayBlockingQueue<>(AHEAD);
         BlockingQueue<Chunk> free = new LinkedBlockingQueue<>();
-        for (int i = 0; i < AHEAD + lanes() + 1; i++) {
+        for (int i = 0; i < AHEAD + loaders() + 1; i++) {
             free.add(new Chunk(plan.documents()));
         }
         Thread producer = new Thread(
@@ -169,15 +169,15 @@ public final class Run {
                 Thread.currentThread().getName() + " reader");
         producer.start();
         try {
-            return new OrderedLanes(target, lanes(), plan.whole(), full, free, committer).run();
+            return new OrderedLoaders(target, loaders(), plan.whole(), full, free, committer).run();
         } finally {
             producer.interrupt();
             producer.join();
         }
     }
 
-    private int lanes() {
-        return plan.whole() ? 1 : target.lanes();
+    private int loaders() {
+        return plan.whole() ? 1 : target.maxConnections();
     }
 
     private RecordChecker checker(Opening opening) {

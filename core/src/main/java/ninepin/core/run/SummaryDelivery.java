@@ -1,5 +1,6 @@
 package ninepin.core.run;
 
+import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -72,7 +73,7 @@ final class SummaryDelivery {
      * @param last what is to be added to it with the last rows
      * @return null where a person has asked to stop meanwhile
      */
-    Loaded load(Target.Lane lane, long committed, List<JournalEntry> last)
+    Loaded load(LoadConnection connection, long committed, List<JournalEntry> last)
             throws TargetException, IOException, Refused {
         DocumentPlan documents = plan.documents();
         DocumentShaper shaper = seen != null ? seen : readAgain(committed, last);
@@ -93,7 +94,7 @@ final class SummaryDelivery {
             }
             groups.addAll(made.groups());
         }
-        Loaded loaded = lane.load(batch);
+        Loaded loaded = connection.load(batch);
         if (!loaded.refused().isEmpty()) {
             Refusal first = loaded.refused().get(0);
             throw new Refused("The target refuses " + loaded.refused().size() + " of " + batch.documents()

@@ -1,5 +1,6 @@
 package ninepin.core.run;
 
+import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
@@ -321,13 +322,13 @@ class FaultsTest {
     private record SlowTarget(Set<Batch> batches, int[] loads) implements TrialTarget {
 
         @Override
-        public int lanes() {
+        public int maxConnections() {
             return 1;
         }
 
         @Override
-        public Lane lane() {
-            return new Lane() {
+        public LoadConnection connect() {
+            return new LoadConnection() {
                 @Override
                 public Loaded load(Batch batch) {
                     pause(20);

@@ -171,7 +171,7 @@ class GeneratedKeysTest {
         assertThat(f.last.state()).as("%s", f.last).isEqualTo(RunOutcome.State.FINISHED);
         assertThat(f.last.tally().rejected()).isEqualTo(refused).isPositive();
         assertThat(f.rows(JOIN)).containsExactlyInAnyOrderElementsOf(expected);
-        // Side by side in two lanes as well, all in one go.
+        // Side by side by two connections as well, all in one go.
         RunFixture g = fixture(name + "-at-once", server, mode).file(file.toString());
         assertThat(g.run().state()).isEqualTo(RunOutcome.State.FINISHED);
         assertThat(g.rows(JOIN)).containsExactlyInAnyOrderElementsOf(expected);

@@ -1,5 +1,6 @@
 package ninepin.core.deliver.application;
 
+import ninepin.core.deliver.LoadConnection;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,7 +16,7 @@ import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.TargetException;
-import ninepin.core.deliver.TrialLane;
+import ninepin.core.deliver.TrialConnection;
 import ninepin.core.deliver.TrialTarget;
 import ninepin.core.deliver.application.ApplicationTarget.Load;
 import ninepin.core.deliver.application.Operation.Input;
@@ -43,13 +44,13 @@ public final class ApplicationRehearsal implements TrialTarget {
     }
 
     @Override
-    public int lanes() {
+    public int maxConnections() {
         return 1;
     }
 
     @Override
-    public Lane lane() {
-        return (TrialLane) this::judged;
+    public LoadConnection connect() {
+        return (TrialConnection) this::judged;
     }
 
     private Loaded judged(Batch batch) {

@@ -1,5 +1,6 @@
 package ninepin.core.deliver.application;
 
+import ninepin.core.deliver.LoadConnection;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -180,13 +181,13 @@ public final class ApplicationTarget implements Target {
     }
 
     @Override
-    public int lanes() {
+    public int maxConnections() {
         return 1;
     }
 
     @Override
-    public Lane lane() throws TargetException {
-        return new ApplicationLane(new Caller(address, patience, stop, why -> waitsFor = why), kept.again());
+    public LoadConnection connect() throws TargetException {
+        return new ApplicationConnection(new Caller(address, patience, stop, why -> waitsFor = why), kept.again());
     }
 
     @Override
@@ -215,12 +216,12 @@ public final class ApplicationTarget implements Target {
     }
 
     /** Sends documents one after another. */
-    private final class ApplicationLane implements Lane {
+    private final class ApplicationConnection implements LoadConnection {
         private final Caller caller;
         private final long againBefore;
         private boolean begun;
 
-        ApplicationLane(Caller caller, long againBefore) {
+        ApplicationConnection(Caller caller, long againBefore) {
             this.caller = caller;
             this.againBefore = againBefore;
         }

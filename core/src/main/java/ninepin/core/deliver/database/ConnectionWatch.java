@@ -94,7 +94,7 @@ final class ConnectionWatch implements AutoCloseable {
             dialect.limitSilence(connection, 0);
             connections.put(connection, watched);
         } catch (SQLException e) {
-            DatabaseLane.closeQuietly(connection);
+            DatabaseLoadConnection.closeQuietly(connection);
             throw unlessStopped(dialect.explain(e, "connect to " + address));
         }
         busy(connection);

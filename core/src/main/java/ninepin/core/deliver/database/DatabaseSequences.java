@@ -100,7 +100,7 @@ public final class DatabaseSequences implements Sequences, AutoCloseable {
 
     private void giveUp() {
         if (connection != null) {
-            DatabaseLane.closeQuietly(connection);
+            DatabaseLoadConnection.closeQuietly(connection);
             connection = null;
         }
     }

@@ -1,5 +1,6 @@
 package ninepin.core.deliver.database;
 
+import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -11,7 +12,7 @@ import java.util.function.BooleanSupplier;
 import java.util.stream.Collectors;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
-import ninepin.core.deliver.LaneAround;
+import ninepin.core.deliver.ForwardingConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.OwnStatement.When;
@@ -123,20 +124,20 @@ public final class DatabaseTarget implements Target {
     }
 
     /**
-     * Several lanes for rows that are only added; changing by key is done in the order of the file, in one, and so is what comes
+     * Several connections for rows that are only added; changing by key is done in the order of the file, in one, and so is what comes
      * behind a statement in the first transaction.
      */
     @Override
-    public int lanes() {
+    public int maxConnections() {
         return !own.any(When.BEFORE, false)
                         && loads.stream().allMatch(l -> l.delivery().mode() == TableDelivery.Mode.ADD)
-                ? dialect.lanes()
+                ? dialect.maxConnections()
                 : 1;
     }
 
     @Override
-    public synchronized Lane lane() throws TargetException {
-        return DatabaseLane.open(watch, "prepare the delivery to " + names, connection -> {
+    public synchronized LoadConnection connect() throws TargetException {
+        return DatabaseLoadConnection.open(watch, "prepare the delivery to " + names, connection -> {
             holder.show(connection);
             connection.setAutoCommit(false);
             if (anew) {
@@ -148,8 +149,8 @@ public final class DatabaseTarget implements Target {
                     loads,
                     tables,
                     load -> RowStatement.of(dialect, connection, load.delivery(), load.columns(), own.values()));
-            return new OwnLane(
-                    new DatabaseLane(watch, connection, loads, bulks, marks, names, replaced()), connection, anew);
+            return new WithOwnStatements(
+                    new DatabaseLoadConnection(watch, connection, loads, bulks, marks, names, replaced()), connection, anew);
         });
     }
 
@@ -189,14 +190,14 @@ public final class DatabaseTarget implements Target {
         return all;
     }
 
-    /** A lane that runs the job's own statements around its rows. */
-    private final class OwnLane extends LaneAround {
+    /** Runs the job's own statements around its rows. */
+    private final class WithOwnStatements extends ForwardingConnection {
         private final Connection connection;
         /** Whether those before the first row are still to be run. */
         private boolean before;
 
-        OwnLane(Lane lane, Connection connection, boolean anew) {
-            super(lane);
+        WithOwnStatements(LoadConnection inner, Connection connection, boolean anew) {
+            super(inner);
             this.connection = connection;
             this.before = anew;
         }

@@ -68,7 +68,7 @@ public abstract class Dialect {
             limitSilence(connection, MOMENT_MILLIS);
             return connection;
         } catch (SQLException e) {
-            DatabaseLane.closeQuietly(connection);
+            DatabaseLoadConnection.closeQuietly(connection);
             throw explain(e, "connect to " + address);
         }
     }
@@ -110,7 +110,7 @@ public abstract class Dialect {
     }
 
     /** How many connections of a run may add rows side by side. */
-    protected int lanes() {
+    protected int maxConnections() {
         return 2;
     }
 

@@ -26,7 +26,7 @@ final class Holder implements AutoCloseable {
     private final Dialect dialect;
     private final String name;
     private final Connection connection;
-    private final AtomicInteger lanes = new AtomicInteger();
+    private final AtomicInteger shown = new AtomicInteger();
 
     private Holder(Dialect dialect, String name, Connection connection) {
         this.dialect = dialect;
@@ -69,18 +69,18 @@ final class Holder implements AutoCloseable {
             throw dialect.explain(e, "take up the delivery to " + target);
         } finally {
             if (!taken) {
-                DatabaseLane.closeQuietly(connection);
+                DatabaseLoadConnection.closeQuietly(connection);
             }
         }
     }
 
     /** A connection that loads shows itself too. */
-    void show(Connection lane) throws SQLException {
-        dialect.tryLock(lane, name, lanes.incrementAndGet(), 0);
+    void show(Connection connection) throws SQLException {
+        dialect.tryLock(connection, name, shown.incrementAndGet(), 0);
     }
 
     @Override
     public void close() {
-        DatabaseLane.closeQuietly(connection);
+        DatabaseLoadConnection.closeQuietly(connection);
     }
 }

@@ -1,5 +1,6 @@
 package ninepin.core.deliver.database;
 
+import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -8,7 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import ninepin.core.deliver.DatabaseAddress;
-import ninepin.core.deliver.LaneAround;
+import ninepin.core.deliver.ForwardingConnection;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDelivery.Mode;
@@ -47,14 +48,14 @@ public final class RehearsalTarget implements TrialTarget {
     }
 
     @Override
-    public int lanes() {
+    public int maxConnections() {
         return 1;
     }
 
     @Override
-    public Lane lane() throws TargetException {
+    public LoadConnection connect() throws TargetException {
         String doing = "rehearse the delivery to " + DatabaseTarget.names(loads);
-        return DatabaseLane.open(watch, doing, connection -> {
+        return DatabaseLoadConnection.open(watch, doing, connection -> {
             if (!dialect.stages()) {
                 return inPlace(connection);
             }
@@ -78,17 +79,17 @@ public final class RehearsalTarget implements TrialTarget {
             List<BulkStatement> bulks =
                     DatabaseTarget.statements(dialect, connection, copies, tables, load -> RowStatement.rehearsed());
             return new Uncommitted(
-                    new DatabaseLane(watch, connection, copies, bulks, null, DatabaseTarget.names(loads), Map.of()));
+                    new DatabaseLoadConnection(watch, connection, copies, bulks, null, DatabaseTarget.names(loads), Map.of()));
         });
     }
 
     /** Where there are no copies rows go into the tables themselves, in a transaction that is rolled back. */
-    private Lane inPlace(Connection connection) throws SQLException, TargetException {
+    private LoadConnection inPlace(Connection connection) throws SQLException, TargetException {
         connection.setAutoCommit(false);
         List<BulkStatement> bulks =
                 DatabaseTarget.statements(dialect, connection, loads, tables, load -> RowStatement.rehearsed());
         return new Uncommitted(
-                new DatabaseLane(watch, connection, loads, bulks, null, DatabaseTarget.names(loads), Map.of()));
+                new DatabaseLoadConnection(watch, connection, loads, bulks, null, DatabaseTarget.names(loads), Map.of()));
     }
 
     /** The copy is empty: rows that need others to be there are judged as if they were added. */
@@ -101,11 +102,11 @@ public final class RehearsalTarget implements TrialTarget {
         watch.close();
     }
 
-    /** A lane that loads and never commits a mark. */
-    private static final class Uncommitted extends LaneAround {
+    /** Loads, and never commits a mark. */
+    private static final class Uncommitted extends ForwardingConnection {
 
-        Uncommitted(Lane lane) {
-            super(lane);
+        Uncommitted(LoadConnection inner) {
+            super(inner);
         }
 
         @Override

@@ -1,5 +1,6 @@
 package ninepin.core.deliver.database;
 
+import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -11,7 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import ninepin.core.deliver.DatabaseAddress;
-import ninepin.core.deliver.LaneAround;
+import ninepin.core.deliver.ForwardingConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.OwnStatement.When;
@@ -122,13 +123,13 @@ public final class StagedTarget implements Target {
     }
 
     @Override
-    public int lanes() {
+    public int maxConnections() {
         return loads.stream().noneMatch(l -> l.delivery().mode().byKey()) ? 2 : 1;
     }
 
     @Override
-    public Lane lane() throws TargetException {
-        return DatabaseLane.open(watch, "prepare the delivery to " + names, connection -> {
+    public LoadConnection connect() throws TargetException {
+        return DatabaseLoadConnection.open(watch, "prepare the delivery to " + names, connection -> {
             holder.show(connection);
             connection.setAutoCommit(false);
             List<BulkStatement> bulks = new ArrayList<>();
@@ -137,8 +138,8 @@ public final class StagedTarget implements Target {
                         tables.get(load), loads.get(load).columns());
                 bulks.add(dialect.add(connection, staging(load).sql(dialect), columns, tables.get(load)));
             }
-            return new StagedLane(
-                    new DatabaseLane(watch, connection, loads, bulks, marks, names, Map.of()), connection);
+            return new StagedConnection(
+                    new DatabaseLoadConnection(watch, connection, loads, bulks, marks, names, Map.of()), connection);
         });
     }
 
@@ -150,11 +151,11 @@ public final class StagedTarget implements Target {
         }
     }
 
-    private final class StagedLane extends LaneAround {
+    private final class StagedConnection extends ForwardingConnection {
         private final Connection connection;
 
-        StagedLane(Lane lane, Connection connection) {
-            super(lane);
+        StagedConnection(LoadConnection inner, Connection connection) {
+            super(inner);
             this.connection = connection;
         }
 

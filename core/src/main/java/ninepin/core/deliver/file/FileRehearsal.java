@@ -1,5 +1,6 @@
 package ninepin.core.deliver.file;
 
+import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -34,13 +35,13 @@ public final class FileRehearsal implements TrialTarget {
     }
 
     @Override
-    public int lanes() {
-        return target.lanes();
+    public int maxConnections() {
+        return target.maxConnections();
     }
 
     @Override
-    public Lane lane() throws TargetException {
-        return target.lane();
+    public LoadConnection connect() throws TargetException {
+        return target.connect();
     }
 
     /** The files that were written; there until the rehearsal is closed. */

@@ -1,5 +1,6 @@
 package ninepin.core.deliver.file;
 
+import ninepin.core.deliver.LoadConnection;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
@@ -222,13 +223,13 @@ public final class FileTarget implements Target {
     }
 
     @Override
-    public int lanes() {
+    public int maxConnections() {
         return 1;
     }
 
     @Override
-    public Lane lane() {
-        return new FileLane();
+    public LoadConnection connect() {
+        return new FileConnection();
     }
 
     @Override
@@ -270,7 +271,7 @@ public final class FileTarget implements Target {
     }
 
     /** Writes documents one after another. */
-    private final class FileLane implements Lane {
+    private final class FileConnection implements LoadConnection {
         /** Whether the folder may have names that are not forced to disk yet. */
         private boolean begun;
 

@@ -325,7 +325,7 @@ public final class AnyDatabase extends Dialect {
 
     /** Whether two may write at once is not known. */
     @Override
-    protected int lanes() {
+    protected int maxConnections() {
         return 1;
     }
 

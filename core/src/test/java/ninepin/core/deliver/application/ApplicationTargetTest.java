@@ -1,5 +1,6 @@
 package ninepin.core.deliver.application;
 
+import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
@@ -177,8 +178,8 @@ class ApplicationTargetTest {
     private Loaded load(Batch batch) throws TargetException {
         try (ApplicationTarget target = target("application/json")) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                return lane.load(batch);
+            try (LoadConnection connection = target.connect()) {
+                return connection.load(batch);
             }
         }
     }
@@ -195,8 +196,8 @@ class ApplicationTargetTest {
         Batch batch = orders(1, 7);
         try (ApplicationTarget target = many()) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                Loaded loaded = lane.load(batch);
+            try (LoadConnection connection = target.connect()) {
+                Loaded loaded = connection.load(batch);
                 assertThat(loaded.all().added()).isEqualTo(12);
                 assertThat(loaded.refused())
                         .singleElement()
@@ -232,8 +233,8 @@ class ApplicationTargetTest {
     void where_the_application_takes_xml_the_same_is_sent_as_elements() throws TargetException {
         try (ApplicationTarget target = target("application/xml")) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                lane.load(batch(1));
+            try (LoadConnection connection = target.connect()) {
+                connection.load(batch(1));
             }
         }
         assertThat(server.sent.get(0).type()).isEqualTo("application/xml");
@@ -335,10 +336,10 @@ class ApplicationTargetTest {
         try (ApplicationTarget target = target("application/json")) {
             target.takeUp(TakeUp.ALONE);
             assertThat(target.waitsFor()).isNull();
-            try (Target.Lane lane = target.lane()) {
+            try (LoadConnection connection = target.connect()) {
                 CompletableFuture<Void> loading = CompletableFuture.runAsync(() -> {
                     try {
-                        lane.load(batch(1));
+                        connection.load(batch(1));
                     } catch (TargetException e) {
                         throw new IllegalStateException(e);
                     }
@@ -373,10 +374,10 @@ class ApplicationTargetTest {
     void a_restart_goes_on_from_the_mark_with_the_answers_that_belong_to_it() throws TargetException, IOException {
         try (ApplicationTarget target = target("application/json")) {
             assertThat(target.takeUp(TakeUp.ALONE)).isEmpty();
-            try (Target.Lane lane = target.lane()) {
-                lane.load(batch(1));
-                lane.commit(mark(3));
-                lane.load(batch(2));
+            try (LoadConnection connection = target.connect()) {
+                connection.load(batch(1));
+                connection.commit(mark(3));
+                connection.load(batch(2));
             }
         }
         Path answers = ApplicationTarget.answers(folder.resolve("7.ndjson"));
@@ -384,9 +385,9 @@ class ApplicationTargetTest {
 
         try (ApplicationTarget target = target("application/json")) {
             assertThat(target.takeUp(TakeUp.ALONE)).contains(mark(3));
-            try (Target.Lane lane = target.lane()) {
-                lane.load(batch(2));
-                lane.commit(mark(9));
+            try (LoadConnection connection = target.connect()) {
+                connection.load(batch(2));
+                connection.commit(mark(9));
             }
         }
         assertThat(server.sent)
@@ -403,17 +404,17 @@ class ApplicationTargetTest {
     void what_was_sent_before_a_crash_is_sent_again_in_the_same_requests(int first, int then) throws TargetException {
         try (ApplicationTarget target = many()) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                lane.load(orders(1, first));
+            try (LoadConnection connection = target.connect()) {
+                connection.load(orders(1, first));
             }
         }
         List<String> before = server.sent.stream().map(Sent::key).toList();
         server.sent.clear();
         try (ApplicationTarget target = many()) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                assertThat(lane.load(orders(1, then)).all().added()).isEqualTo(then * 2L);
-                lane.commit(mark(then));
+            try (LoadConnection connection = target.connect()) {
+                assertThat(connection.load(orders(1, then)).all().added()).isEqualTo(then * 2L);
+                connection.commit(mark(then));
             }
         }
         List<String> again = server.sent.stream().map(Sent::key).toList();
@@ -428,15 +429,15 @@ class ApplicationTargetTest {
     void what_cannot_go_together_any_more_is_told_and_not_sent() throws TargetException {
         try (ApplicationTarget target = many()) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                lane.load(orders(1, 3));
+            try (LoadConnection connection = target.connect()) {
+                connection.load(orders(1, 3));
             }
         }
         server.sent.clear();
         try (ApplicationTarget target = many()) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                TargetException refused = catchThrowableOfType(TargetException.class, () -> lane.load(orders(1, 2)));
+            try (LoadConnection connection = target.connect()) {
+                TargetException refused = catchThrowableOfType(TargetException.class, () -> connection.load(orders(1, 2)));
                 assertThat(refused.code()).isEqualTo("APP-07");
                 assertThat(server.sent).isEmpty();
             }
@@ -485,8 +486,8 @@ class ApplicationTargetTest {
             Batch batch = new Batch(1);
             TestRows.add(batch.rows(0), "O1");
             batch.endDocument(1);
-            try (Target.Lane lane = target.lane()) {
-                return lane.load(batch);
+            try (LoadConnection connection = target.connect()) {
+                return connection.load(batch);
             }
         }
     }

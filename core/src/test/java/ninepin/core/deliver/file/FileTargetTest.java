@@ -1,5 +1,6 @@
 package ninepin.core.deliver.file;
 
+import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
@@ -600,9 +601,9 @@ class FileTargetTest {
         try (FileTarget target = new FileTarget(
                 out(), new FilesSupport(null, leg).loads(), "run-7", folder.resolve("run-7"), names, mode)) {
             target.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = target.lane()) {
-                lane.load(rounds(1, 3));
-                lane.commit(mark(1, true));
+            try (LoadConnection connection = target.connect()) {
+                connection.load(rounds(1, 3));
+                connection.commit(mark(1, true));
             }
         }
         for (String name : files().keySet()) {
@@ -618,18 +619,18 @@ class FileTargetTest {
     void two_deliveries_of_a_run_leave_the_parts_of_each_other_alone() throws Exception {
         try (FileTarget second = target("run-7-1")) {
             second.takeUp(TakeUp.ALONE);
-            try (Target.Lane lane = second.lane()) {
-                lane.load(rounds(1, 5));
-                lane.commit(mark(1, false));
+            try (LoadConnection connection = second.connect()) {
+                connection.load(rounds(1, 5));
+                connection.commit(mark(1, false));
                 try (FileTarget first = target("run-7")) {
                     first.takeUp(TakeUp.ALONE);
-                    try (Target.Lane other = first.lane()) {
+                    try (LoadConnection other = first.connect()) {
                         other.load(rounds(1, 3));
                         other.commit(mark(1, true));
                     }
                 }
-                lane.load(rounds(5, 7));
-                lane.commit(mark(2, true));
+                connection.load(rounds(5, 7));
+                connection.commit(mark(2, true));
             }
         }
         assertThat(files().entrySet().stream()
@@ -647,23 +648,23 @@ class FileTargetTest {
     void a_writer_that_was_asleep_adds_nothing_behind_the_back_of_its_successor(int committed) throws Exception {
         try (FileTarget asleep = target("run-7")) {
             asleep.takeUp(TakeUp.ofOwner(1));
-            try (Target.Lane lane = asleep.lane()) {
+            try (LoadConnection connection = asleep.connect()) {
                 for (int c = 1; c <= committed; c++) {
-                    lane.load(rounds(c * 10, c * 10 + 3));
-                    lane.commit(mark(c, false));
+                    connection.load(rounds(c * 10, c * 10 + 3));
+                    connection.commit(mark(c, false));
                 }
-                lane.load(rounds(1, 9));
+                connection.load(rounds(1, 9));
                 try (FileTarget successor = target("run-7")) {
                     Optional<Mark> mark = successor.takeUp(TakeUp.ofOwner(2));
                     assertThat(mark.map(Mark::commits).orElse(0L)).isEqualTo(committed);
-                    try (Target.Lane next = successor.lane()) {
+                    try (LoadConnection next = successor.connect()) {
                         next.load(rounds(50, 52));
                         next.commit(mark(committed + 1, false));
                         assertThat(catchThrowableOfType(
-                                                TargetException.class, () -> lane.commit(mark(committed + 1, true)))
+                                                TargetException.class, () -> connection.commit(mark(committed + 1, true)))
                                         .kind())
                                 .isEqualTo(TargetException.Kind.FENCED);
-                        assertThat(catchThrowableOfType(TargetException.class, () -> lane.load(rounds(1, 9)))
+                        assertThat(catchThrowableOfType(TargetException.class, () -> connection.load(rounds(1, 9)))
                                         .kind())
                                 .isEqualTo(TargetException.Kind.FENCED);
                         next.load(rounds(52, 53));

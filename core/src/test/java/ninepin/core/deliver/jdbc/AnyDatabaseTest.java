@@ -1,5 +1,6 @@
 package ninepin.core.deliver.jdbc;
 
+import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -110,14 +111,14 @@ class AnyDatabaseTest {
             assertThat(second.takeUp(TakeUp.ALONE)).isEmpty();
             Mark none = Mark.none("f");
             Mark mark = new Mark(none.position(), none.tally(), none.shares(), 1, 0, "f", false);
-            try (Target.Lane lane = first.lane()) {
-                assertThatThrownBy(() -> lane.commit(mark))
+            try (LoadConnection connection = first.connect()) {
+                assertThatThrownBy(() -> connection.commit(mark))
                         .isInstanceOfSatisfying(TargetException.class, e -> assertThat(e.kind())
                                 .isEqualTo(TargetException.Kind.FENCED));
-                lane.rollback();
+                connection.rollback();
             }
-            try (Target.Lane lane = second.lane()) {
-                lane.commit(mark);
+            try (LoadConnection connection = second.connect()) {
+                connection.commit(mark);
             }
             assertThat(second.look().orElseThrow().commits()).isEqualTo(1);
         }

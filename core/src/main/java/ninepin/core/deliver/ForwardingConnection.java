@@ -1,12 +1,12 @@
 package ninepin.core.deliver;
 
-/** A lane that does something more around another. */
-public abstract class LaneAround implements Target.Lane {
+/** Passes each call on to another connection; subclasses do something before or after. */
+public abstract class ForwardingConnection implements LoadConnection {
 
-    /** The lane that has the rows. */
-    protected final Target.Lane inner;
+    /** Loads the rows. */
+    protected final LoadConnection inner;
 
-    protected LaneAround(Target.Lane inner) {
+    protected ForwardingConnection(LoadConnection inner) {
         this.inner = inner;
     }
 

@@ -1,7 +1,7 @@
 package ninepin.core.deliver;
 
-/** A lane of which nothing is kept: rows are judged or gathered, and no mark is written. */
-public interface TrialLane extends Target.Lane {
+/** Keeps nothing: rows are judged or gathered, and no mark is written. */
+public interface TrialConnection extends LoadConnection {
 
     @Override
     default void commit(Mark mark) throws TargetException {

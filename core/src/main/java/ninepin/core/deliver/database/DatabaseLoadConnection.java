@@ -1,5 +1,6 @@
 package ninepin.core.deliver.database;
 
+import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
@@ -23,9 +24,9 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /** One connection to the tables. Documents that the server refuses are found by halving the batch. */
-final class DatabaseLane implements Target.Lane {
+final class DatabaseLoadConnection implements LoadConnection {
 
-    private static final Logger LOG = LoggerFactory.getLogger(DatabaseLane.class);
+    private static final Logger LOG = LoggerFactory.getLogger(DatabaseLoadConnection.class);
     private static final Pattern COLUMN = Pattern.compile("[Cc]olumn '([^']+)'");
     private static final Pattern ROW_NUMBER = Pattern.compile(" at row (\\d{1,9})$");
     private static final Pattern ROW = Pattern.compile(" at row \\d+$| for .{0,100} at row \\d+$");
@@ -40,7 +41,7 @@ final class DatabaseLane implements Target.Lane {
     /** The tables that are still to be emptied, by the numbers of their loads. */
     private Map<Integer, String> replaced;
 
-    DatabaseLane(
+    DatabaseLoadConnection(
             ConnectionWatch watch,
             Connection connection,
             List<TableLoad> loads,
@@ -58,28 +59,28 @@ final class DatabaseLane implements Target.Lane {
         this.replaced = Map.copyOf(replaced);
     }
 
-    /** Makes a lane of a connection. */
+    /** Prepares a connection for loading. */
     @FunctionalInterface
     interface Opening {
-        Target.Lane on(Connection connection) throws SQLException, TargetException;
+        LoadConnection on(Connection connection) throws SQLException, TargetException;
     }
 
     /**
-     * Opens a lane on a connection of its own, which is closed again where that fails.
+     * Opens a connection for loading, and closes it again where preparing it fails.
      *
      * @param doing what is to be done, for the message
      */
-    static Target.Lane open(ConnectionWatch watch, String doing, Opening opening) throws TargetException {
+    static LoadConnection open(ConnectionWatch watch, String doing, Opening opening) throws TargetException {
         Connection connection = watch.open(Dialect.Use.LOADS);
-        Target.Lane lane = null;
+        LoadConnection opened = null;
         try {
-            lane = opening.on(connection);
+            opened = opening.on(connection);
             watch.idle(connection);
-            return lane;
+            return opened;
         } catch (SQLException e) {
             throw watch.explain(e, doing);
         } finally {
-            if (lane == null) {
+            if (opened == null) {
                 closeQuietly(connection);
             }
         }

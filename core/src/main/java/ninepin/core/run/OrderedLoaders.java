@@ -1,5 +1,6 @@
 package ninepin.core.run;
 
+import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
@@ -8,14 +9,14 @@ import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 
 /**
- * Loads chunks side by side, each lane on a thread of its own, and commits them in the order of the file. So there is
- * one mark, and the outcome is that of a single lane.
+ * Loads chunks side by side, each loader with a thread and a connection of its own, and commits them in the order of the file. So there is
+ * one mark, and the outcome is that of a single loader.
  *
  * <p>A chunk that has to wait for a row of a later one (the same key in both) would wait for ever, since the later one
- * commits after it. Such a lane is told that it is busy; when its turn comes, the lanes behind it roll back and load
+ * commits after it. Such a loader is told that it is busy; when its turn comes, the loaders behind it roll back and load
  * again after it.
  */
-final class OrderedLanes {
+final class OrderedLoaders {
 
     private static final int ATTEMPTS = 5;
     private static final long PAUSE_MILLIS = 200;
@@ -32,9 +33,9 @@ final class OrderedLanes {
     private boolean over;
     private Ending ending;
 
-    OrderedLanes(
+    OrderedLoaders(
             Target target,
-            int lanes,
+            int loaders,
             boolean whole,
             BlockingQueue<Chunk> full,
             BlockingQueue<Chunk> free,
@@ -44,15 +45,15 @@ final class OrderedLanes {
         this.free = free;
         this.committer = committer;
         this.whole = whole;
-        this.holding = new boolean[lanes];
+        this.holding = new boolean[loaders];
     }
 
     /** Loads and commits until the last chunk or the first trouble. Returns why it ended. */
     Ending run() throws InterruptedException {
         Thread[] threads = new Thread[holding.length];
         for (int i = 0; i < threads.length; i++) {
-            int lane = i;
-            threads[i] = new Thread(() -> work(lane), Thread.currentThread().getName() + " lane " + (i + 1));
+            int loader = i;
+            threads[i] = new Thread(() -> work(loader), Thread.currentThread().getName() + " loader " + (i + 1));
             threads[i].start();
         }
         for (Thread thread : threads) {
@@ -62,10 +63,10 @@ final class OrderedLanes {
     }
 
     private void work(int me) {
-        try (Target.Lane lane = target.lane()) {
+        try (LoadConnection connection = target.connect()) {
             Chunk chunk;
             while ((chunk = take()) != null) {
-                boolean more = deliver(me, lane, chunk);
+                boolean more = deliver(me, connection, chunk);
                 if (!more) {
                     return;
                 }
@@ -97,17 +98,17 @@ final class OrderedLanes {
     }
 
     /** Loads and commits a chunk; false when the run is over. */
-    private boolean deliver(int me, Target.Lane lane, Chunk chunk)
+    private boolean deliver(int me, LoadConnection connection, Chunk chunk)
             throws TargetException, IOException, InterruptedException {
-        Loaded loaded = begin(me, chunk) ? tryLoad(me, lane, chunk) : null;
-        loaded = awaitTurn(me, lane, chunk, loaded);
+        Loaded loaded = begin(me, chunk) ? tryLoad(me, connection, chunk) : null;
+        loaded = awaitTurn(me, connection, chunk, loaded);
         if (isOver()) {
             return false;
         }
         if (loaded == null) {
-            loaded = loadAlone(me, lane, chunk);
+            loaded = loadAlone(me, connection, chunk);
         }
-        Ending last = committer.commit(lane, chunk, loaded);
+        Ending last = committer.commit(connection, chunk, loaded);
         synchronized (this) {
             holding[me] = false;
             giveWay = false;
@@ -128,21 +129,21 @@ final class OrderedLanes {
     }
 
     /** Loads; null when another transaction is in the way, with everything rolled back. */
-    private Loaded tryLoad(int me, Target.Lane lane, Chunk chunk) throws TargetException {
+    private Loaded tryLoad(int me, LoadConnection connection, Chunk chunk) throws TargetException {
         try {
-            return lane.load(chunk.batch);
+            return connection.load(chunk.batch);
         } catch (TargetException e) {
             // To roll back would lose the parts of a whole file that were loaded before.
             if (whole || e.kind() != TargetException.Kind.BUSY) {
                 throw e;
             }
-            release(me, lane);
+            release(me, connection);
             return null;
         }
     }
 
-    private void release(int me, Target.Lane lane) throws TargetException {
-        lane.rollback();
+    private void release(int me, LoadConnection connection) throws TargetException {
+        connection.rollback();
         synchronized (this) {
             holding[me] = false;
             notifyAll();
@@ -150,7 +151,7 @@ final class OrderedLanes {
     }
 
     /** Waits until all earlier chunks are committed, giving way to them when asked. */
-    private Loaded awaitTurn(int me, Target.Lane lane, Chunk chunk, Loaded loadedSoFar)
+    private Loaded awaitTurn(int me, LoadConnection connection, Chunk chunk, Loaded loadedSoFar)
             throws TargetException, InterruptedException {
         Loaded loaded = loadedSoFar;
         while (true) {
@@ -162,13 +163,13 @@ final class OrderedLanes {
                     return loaded;
                 }
             }
-            release(me, lane);
+            release(me, connection);
             loaded = null;
         }
     }
 
-    /** Loads with no other lane of this run in the way; other users of the database are given a little time. */
-    private Loaded loadAlone(int me, Target.Lane lane, Chunk chunk) throws TargetException, InterruptedException {
+    /** Loads with no other loader of this run in the way; other users of the database are given a little time. */
+    private Loaded loadAlone(int me, LoadConnection connection, Chunk chunk) throws TargetException, InterruptedException {
         synchronized (this) {
             giveWay = true;
             notifyAll();
@@ -179,12 +180,12 @@ final class OrderedLanes {
         }
         for (int attempt = 1; ; attempt++) {
             try {
-                return lane.load(chunk.batch);
+                return connection.load(chunk.batch);
             } catch (TargetException e) {
                 if (e.kind() != TargetException.Kind.BUSY || attempt == ATTEMPTS) {
                     throw e;
                 }
-                lane.rollback();
+                connection.rollback();
                 Thread.sleep(PAUSE_MILLIS * attempt);
             }
         }

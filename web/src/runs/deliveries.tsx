@@ -4,6 +4,7 @@ import { Button } from "../ui/basics";
 import { StateMark } from "../ui/state";
 import { count, duration, plural } from "../ui/words";
 import { PlacesTable } from "./places-table";
+import { WrittenFiles } from "./written-files";
 
 type Place = Schemas["PlaceView"];
 
@@ -103,45 +104,5 @@ function Answers({ id, state, places }: { id: number; state: string; places: Pla
         </Button>
       )}
     </details>
-  );
-}
-
-/** The files that were written, those that are not complete yet among them. */
-function WrittenFiles({ id, state }: { id: number; state: string }) {
-  const files = useQuery({
-    queryKey: ["run-part", id, "written", state],
-    queryFn: () => ask(api.GET("/api/v1/runs/{run}/written", { params: { path: { run: id } } })),
-  });
-  if (!files.data || files.data.length === 0) return null;
-  return (
-    <section aria-label="Files written" className="mt-3">
-      <h3 className="mb-1 font-semibold">
-        {plural(files.data.length, "file")} written
-        {files.data.length === 200 && ", the first ones"}
-      </h3>
-      <ul className="max-h-60 overflow-auto text-sm" tabIndex={0}>
-        {files.data.map((f) => (
-          <li key={`${f.leg} ${f.number}`} className="flex gap-4 border-b border-line py-1">
-            {f.there ? (
-              <a
-                href={`/api/v1/runs/${id}/written/${f.leg}/${f.number}`}
-                className="data flex-1 text-pine underline underline-offset-2"
-                download
-              >
-                {f.name}
-              </a>
-            ) : (
-              <span className="data flex-1">
-                {f.name}
-                <span className="text-faint">{f.complete ? " (moved away since)" : " (not complete yet)"}</span>
-              </span>
-            )}
-            <span className="text-faint">{f.folder}</span>
-            <span className="data w-32 text-right">{plural(f.records, "record")}</span>
-            <span className="data w-32 text-right">{count(f.length)} bytes</span>
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }

@@ -67,6 +67,7 @@ const kinds: Record<string, { icon: typeof Ban; tone: string; word: string; help
   stopped: { icon: Clock3, tone: "text-ochre", word: "stopped", help: "Restart" },
   refused: { icon: Ban, tone: "text-ochre", word: "refused", help: "See why" },
   rejects: { icon: FileWarning, tone: "text-brick", word: "rejects", help: "Look at the rejects" },
+  unsent: { icon: CirclePause, tone: "text-ochre", word: "not sent", help: "See why" },
   late: { icon: Clock3, tone: "text-brick", word: "late", help: "Open the job" },
 };
 

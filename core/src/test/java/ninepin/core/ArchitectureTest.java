@@ -10,14 +10,11 @@ import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.CompositeArchRule;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import ninepin.core.testing.MainSources;
 
 @AnalyzeClasses(packages = "ninepin.core", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
@@ -105,7 +102,7 @@ class ArchitectureTest {
 
     @ArchTest
     static void nobody_else_asks_which_destination_it_is(JavaClasses classes) {
-        assertThat(asking(ASKS_WHICH_DESTINATION, "/core/destination/")).isEmpty();
+        assertThat(MainSources.with(ASKS_WHICH_DESTINATION, "/core/destination/")).isEmpty();
     }
 
     @ArchTest
@@ -125,34 +122,7 @@ class ArchitectureTest {
     /** Sources are read, since a cast leaves too little in the classes. */
     @ArchTest
     static void nobody_else_asks_which_format_it_is(JavaClasses classes) {
-        assertThat(asking(ASKS_WHICH_FORMAT, "/core/format/")).isEmpty();
-    }
-
-    private static List<String> asking(Pattern what, String butIn) {
-        try (Stream<Path> files = Stream.of("core", "doors", "server", "bench", "standins")
-                .map(module -> Path.of("..", module, "src", "main", "java"))
-                .flatMap(ArchitectureTest::javaFilesIn)) {
-            return files.filter(file -> !file.toString().contains(butIn))
-                    .filter(file -> what.matcher(text(file)).find())
-                    .map(file -> file.getFileName().toString())
-                    .toList();
-        }
-    }
-
-    private static Stream<Path> javaFilesIn(Path folder) {
-        try {
-            return Files.walk(folder).filter(file -> file.toString().endsWith(".java"));
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
-    private static String text(Path file) {
-        try {
-            return Files.readString(file);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        assertThat(MainSources.with(ASKS_WHICH_FORMAT, "/core/format/")).isEmpty();
     }
 
     @ArchTest

@@ -18,6 +18,11 @@ public interface Places {
     /** A folder below a root; it need not be there, and is never outside of its root. */
     Path folder(String root, String folder) throws TargetException;
 
+    /** Whether a root is on another machine: files for it are written here first and sent when it is there. */
+    default boolean isRemote(String root) {
+        return false;
+    }
+
     /** What a table takes; empty where it is not there. */
     Optional<TableDescription> table(String connection, String table) throws TargetException;
 

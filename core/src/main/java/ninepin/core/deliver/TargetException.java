@@ -49,6 +49,12 @@ public final class TargetException extends Exception {
                 null);
     }
 
+    /** That a root on another machine is away. */
+    public static TargetException rootAway(String root) {
+        return new TargetException(
+                Kind.AWAY, "FIL-15", "The root folder " + root + " is on another machine and is not there now.", null);
+    }
+
     /** Whether the same may succeed later without anybody changing anything. */
     public boolean mayPass() {
         return kind == Kind.AWAY || kind == Kind.BUSY;

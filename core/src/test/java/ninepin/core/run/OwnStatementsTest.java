@@ -7,13 +7,9 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import ninepin.core.deliver.ApplicationAddress;
-import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Mark;
-import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.destination.Destinations;
@@ -24,6 +20,7 @@ import ninepin.core.layout.Layout;
 import ninepin.core.ready.StatementReadiness;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.testing.OneDatabase;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.TestDatabase;
@@ -67,28 +64,6 @@ class OwnStatementsTest {
                         + "],\"deliveries\":[{\"to\":{\"connection\":\"c\",\"table\":\"farm\"},\"shaping\":[{\"target\":\"no\",\"take\":{\"from\":\"field\",\"field\":\"no\"}}]}]}");
     }
 
-    private record Places(DatabaseAddress database) implements ninepin.core.deliver.Places {
-        @Override
-        public DatabaseAddress database(String connection) {
-            return database;
-        }
-
-        @Override
-        public ApplicationAddress application(String connection) {
-            throw new UnsupportedOperationException();
-        }
-
-        @Override
-        public Path folder(String root, String below) {
-            throw new UnsupportedOperationException();
-        }
-
-        @Override
-        public Optional<TableDescription> table(String connection, String table) {
-            throw new UnsupportedOperationException();
-        }
-    }
-
     private RunOutcome run(RunFixture f, Job job, boolean stopAtCommit) throws Exception {
         StopSignal stop = new StopSignal();
         RunListener listener = new RunListener() {
@@ -99,7 +74,7 @@ class OwnStatementsTest {
                 }
             }
         };
-        Places places = new Places(f.database);
+        OneDatabase places = new OneDatabase(f.database, true);
         try (Target target = Destinations.of(job, job.legs().get(0))
                 .open(new TargetContext(places, FACTS, "run-7", f.journal, stop))) {
             RunPlan plan = job.plan(
@@ -170,7 +145,7 @@ class OwnStatementsTest {
     @MethodSource("databases")
     void what_keeps_one_from_running_is_said_before(String name, TestDatabase server) throws Exception {
         RunFixture f = fixture(name, server);
-        Places places = new Places(f.database);
+        OneDatabase places = new OneDatabase(f.database, true);
         Job job = job(
                 "parts",
                 statement("before", false, "DELETE FROM farm WHERE no > :most"),

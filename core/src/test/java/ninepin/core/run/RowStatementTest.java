@@ -8,12 +8,8 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.stream.Stream;
-import ninepin.core.deliver.ApplicationAddress;
-import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.Places;
-import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.Tally;
@@ -29,6 +25,7 @@ import ninepin.core.job.Shortcoming;
 import ninepin.core.layout.Layout;
 import ninepin.core.shape.RunFacts;
 import ninepin.core.shape.ShapingContext;
+import ninepin.core.testing.OneDatabase;
 import ninepin.core.testing.DriverDatabase;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
@@ -63,28 +60,6 @@ class RowStatementTest {
 
     static Stream<Arguments> withProcedures() {
         return databases().limit(2);
-    }
-
-    private record At(DatabaseAddress database, boolean ownSql) implements Places {
-        @Override
-        public DatabaseAddress database(String connection) {
-            return database;
-        }
-
-        @Override
-        public ApplicationAddress application(String connection) {
-            throw new IllegalStateException();
-        }
-
-        @Override
-        public Path folder(String root, String of) {
-            throw new IllegalStateException();
-        }
-
-        @Override
-        public Optional<TableDescription> table(String connection, String table) {
-            return Optional.empty();
-        }
     }
 
     private static Job job(String statement, String more) {
@@ -123,7 +98,7 @@ class RowStatementTest {
                 }
             };
             try (Target target = Destinations.of(f.job, leg)
-                    .open(new TargetContext(new At(f.database, true), FACTS, "run-7", f.journal, stop))) {
+                    .open(new TargetContext(new OneDatabase(f.database, true), FACTS, "run-7", f.journal, stop))) {
                 outcome = new Run(plan, f.file, f.journal, target, listener, stop).execute();
             }
         } while (outcome.state() == RunOutcome.State.STOPPED);
@@ -195,7 +170,7 @@ class RowStatementTest {
         server.execute("row_rehearsal", "INSERT INTO total VALUES ('farm 1', 1), ('farm 2', 2)");
         f.file(lines(20));
         Leg leg = job.legs().get(0);
-        Places places = new At(f.database, true);
+        Places places = new OneDatabase(f.database, true);
         try (Target target = Destinations.of(job, leg).rehearsal(places, FACTS)) {
             RunPlan plan = job.plan(LAYOUT, ShapingContext.of(FACTS), Tally.ZERO, leg);
             RunOutcome outcome = new Run(plan, f.file, f.journal, target, RunListener.NONE, new StopSignal()).execute();
@@ -230,13 +205,13 @@ class RowStatementTest {
     @ParameterizedTest(name = "{0}", autoCloseArguments = false)
     @MethodSource("databases")
     void what_keeps_a_statement_from_running_is_said_before(String name, TestDatabase server) throws Exception {
-        Places places = new At(server.database("row_checks"), true);
+        Places places = new OneDatabase(server.database("row_checks"), true);
         assertThat(found(job("CALL x(:no, :today)", ""), places)).doesNotContain("JOB-46", "JOB-56", "JOB-57");
         assertThat(found(job("CALL x(:nobody)", ""), places)).contains("JOB-57");
         assertThat(found(job("COMMIT", ""), places)).contains("JOB-46");
         assertThat(found(job("CALL x(:no); DROP TABLE slip", ""), places)).contains("JOB-46");
         assertThat(found(job("CALL x(:no)", ",\"commit\":\"staged\""), places)).contains("JOB-56");
-        Places closed = new At(server.database("row_checks"), false);
+        Places closed = new OneDatabase(server.database("row_checks"), false);
         assertThat(found(job("CALL x(:no)", ""), closed)).contains("JOB-46");
         Job job = job("CALL x(:no)", "");
         org.assertj.core.api.Assertions.assertThatThrownBy(

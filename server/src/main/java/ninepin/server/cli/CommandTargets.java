@@ -62,6 +62,11 @@ final class CommandTargets {
         }
 
         @Override
+        public boolean isRemote(String root) {
+            return settings.isRemote(root);
+        }
+
+        @Override
         public Optional<TableDescription> table(String connection, String table) throws TargetException {
             DatabaseAddress address = settings.connection(connection);
             Dialect dialect = Dialect.of(address);
@@ -90,13 +95,22 @@ final class CommandTargets {
         return found;
     }
 
+    private String keyOf(Leg leg) {
+        return leg.number() == 0 ? key : key + "-" + leg.number();
+    }
+
+    /** What sends the files of a leg; empty where it writes none. */
+    Optional<CommandOutbox> outbox(Leg leg, Path files) {
+        return Destinations.files(job, leg).map(of -> new CommandOutbox(of, places, keyOf(leg), files));
+    }
+
     /**
      * Where the rows of a leg go.
      *
      * @param files where a target without transactions keeps what it needs
      */
     Target of(Leg leg, Path files, StopSignal stop) throws TargetException {
-        String own = leg.number() == 0 ? key : key + "-" + leg.number();
+        String own = keyOf(leg);
         DestinationSupport of = Destinations.of(job, leg);
         return rehearse ? of.rehearsal(places, facts) : of.open(new TargetContext(places, facts, own, files, stop));
     }

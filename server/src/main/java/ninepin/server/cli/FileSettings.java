@@ -5,6 +5,7 @@ import java.io.Reader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -114,10 +115,22 @@ final class FileSettings {
         return Path.of(path);
     }
 
+    /** Whether a root is on another machine, and may be away. */
+    boolean isRemote(String root) {
+        return Arrays.asList(properties.getProperty("ninepin.remote-roots", "").split("[,\\s]+"))
+                .contains(root);
+    }
+
     /** Where a folder is or would be below a root; never outside of it, by links neither. */
     Path inside(String root, String folder) throws TargetException {
         try {
-            Path base = Files.createDirectories(root(root)).toRealPath();
+            Path named = root(root);
+            if (!isRemote(root)) {
+                Files.createDirectories(named);
+            } else if (!Files.isDirectory(named)) {
+                throw TargetException.rootAway(root);
+            }
+            Path base = named.toRealPath();
             Path wanted = base.resolve(folder).normalize();
             Path there = wanted;
             while (!Files.exists(there)) {

@@ -49,6 +49,7 @@ import ninepin.core.snapshot.LookUpSnapshots;
 import ninepin.doors.Sources;
 import ninepin.doors.source.Asked;
 import ninepin.doors.source.SourceException;
+import ninepin.doors.store.StoreException;
 import ninepin.server.config.TemporaryFolder;
 
 /**
@@ -217,6 +218,7 @@ public final class RunCommand {
             Thread.currentThread().interrupt();
             return NOT_FINISHED;
         }
+        boolean sent = arguments.rehearse() || sendFiles(all, outcomes, targets, key);
         report(all, outcomes, key);
         if (outcomes.stream().anyMatch(o -> o != null && o.mayPass())) {
             progress.println("Started again when that is over, it goes on from the last commit.");
@@ -224,10 +226,30 @@ public final class RunCommand {
         for (Leg leg : arguments.rehearse() ? all : List.<Leg>of()) {
             Files.deleteIfExists(journal(key, leg));
         }
-        if (outcomes.stream().anyMatch(o -> o == null || o.state() != RunOutcome.State.FINISHED)) {
+        if (!sent || outcomes.stream().anyMatch(o -> o == null || o.state() != RunOutcome.State.FINISHED)) {
             return NOT_FINISHED;
         }
         return outcomes.stream().anyMatch(o -> o.tally().rejected() > 0) ? WITH_REJECTS : ALL_DELIVERED;
+    }
+
+    /** Sends the files of complete places to roots on other machines; false where some could not be sent. */
+    private boolean sendFiles(List<Leg> all, List<RunOutcome> outcomes, CommandTargets targets, String key)
+            throws IOException, TargetException {
+        boolean sent = true;
+        for (Leg leg : all) {
+            RunOutcome outcome = outcomes.get(leg.number());
+            Optional<CommandOutbox> outbox = targets.outbox(leg, journal(key, leg));
+            if (outbox.isPresent() && outcome != null && outcome.state() == RunOutcome.State.FINISHED) {
+                try {
+                    outbox.get().send();
+                } catch (StoreException e) {
+                    sent = false;
+                    progress.println("Not all files are sent: " + e.getMessage()
+                            + " The same command started again sends the rest. [" + e.code() + "]");
+                }
+            }
+        }
+        return sent;
     }
 
     private Path journal(String key, Leg leg) {
@@ -244,6 +266,8 @@ public final class RunCommand {
             try (Target target = targets.of(leg, journal(key, leg), new StopSignal())) {
                 Optional<Mark> mark = target.look();
                 anything |= mark.isEmpty() || !mark.get().complete();
+                Optional<CommandOutbox> outbox = targets.outbox(leg, journal(key, leg));
+                anything |= outbox.isPresent() && outbox.get().hasUnsent();
                 mark.filter(m -> !m.complete())
                         .ifPresent(m -> progress.println(
                                 "Going on from line " + m.position().line() + ", commit " + m.commits() + "."));

@@ -82,13 +82,13 @@ public class Folders {
 
     /** Where a folder is or would be, below a root. Refuses to leave the root, by links too. */
     public Path inside(String root, String folder) {
-        Path base = settings.roots().get(root);
-        if (base == null) {
-            throw Problems.unprocessable(
-                    "There is no root folder named " + root + ". Configured are: " + String.join(", ", roots()) + ".");
-        }
+        Path base = root(root);
         try {
-            Files.createDirectories(base);
+            if (!isRemote(root)) {
+                Files.createDirectories(base);
+            } else if (!Files.isDirectory(base)) {
+                throw Problems.unprocessable("The root folder " + root + " is on another machine and not there now.");
+            }
             Path realBase = base.toRealPath();
             Path wanted = realBase.resolve(folder).normalize();
             Path there = wanted;
@@ -104,13 +104,28 @@ public class Folders {
         }
     }
 
-    /** A folder below a root; empty when it is not there. Refuses to leave the root, by links too. */
-    public Optional<Path> below(String root, String folder) {
-        Path base = settings.roots().get(root);
+    private Path root(String name) {
+        Path base = settings.roots().get(name);
         if (base == null) {
             throw Problems.unprocessable(
-                    "There is no root folder named " + root + ". Configured are: " + String.join(", ", roots()) + ".");
+                    "There is no root folder named " + name + ". Configured are: " + String.join(", ", roots()) + ".");
         }
+        return base;
+    }
+
+    /** Whether a root is on another machine, and may be away. */
+    public boolean isRemote(String root) {
+        return settings.remoteRoots().contains(root);
+    }
+
+    /** Whether a root is on another machine and away at this moment. */
+    public boolean isAway(String root) {
+        return isRemote(root) && !Files.isDirectory(root(root));
+    }
+
+    /** A folder below a root; empty when it is not there. Refuses to leave the root, by links too. */
+    public Optional<Path> below(String root, String folder) {
+        Path base = root(root);
         try {
             Path realBase = base.toRealPath();
             Path wanted = realBase.resolve(folder).normalize();

@@ -6,6 +6,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
 import org.springframework.util.unit.DataSize;
@@ -17,9 +18,11 @@ import org.springframework.util.unit.DataSize;
  * @param data the application's own folder: journals, samples, uploads, the key that seals passwords
  * @param drivers the folder of drivers of other databases, each in a folder of its own
  * @param roots folders that jobs may pick files up from, by name
+ * @param remoteRoots the names of those of them that are on another machine: jobs write files for them into Ninepin's own folder
+ *     first, and each is sent when the run has finished and the folder is there
  * @param siteValues values that jobs name and that differ by environment
  * @param runsAtOnce the most runs under way at the same time, of different jobs
- * @param fetchedAtOnce the most files that are fetched at the same time through one connection
+ * @param transfersAtOnce the most files that are fetched or sent at the same time through one connection or root
  * @param pauseSeconds how long a run whose surroundings fail waits before it is tried again; each further wait is twice as long
  * @param largestUpload the most that a file given to a job by hand may have
  * @param deliveredFiles who may read and write delivered files, such as {@code rw-r-----}; empty for whom the process makes files
@@ -33,9 +36,10 @@ public record NinepinSettings(
         @DefaultValue(".ninepin/data") Path data,
         @DefaultValue(".ninepin/drivers") Path drivers,
         Map<String, Path> roots,
+        Set<String> remoteRoots,
         Map<String, String> siteValues,
         @DefaultValue("2") int runsAtOnce,
-        @DefaultValue("4") int fetchedAtOnce,
+        @DefaultValue("4") int transfersAtOnce,
         @DefaultValue("5") int pauseSeconds,
         @DefaultValue("4GB") DataSize largestUpload,
         @DefaultValue("") String deliveredFiles,
@@ -45,6 +49,12 @@ public record NinepinSettings(
     public NinepinSettings {
         data = data.toAbsolutePath().normalize();
         roots = roots == null ? Map.of() : new TreeMap<>(roots);
+        remoteRoots = remoteRoots == null ? Set.of() : new TreeSet<>(remoteRoots);
+        for (String root : remoteRoots) {
+            if (!roots.containsKey(root)) {
+                throw new IllegalArgumentException("ninepin.remote-roots names " + root + ", which is no root");
+            }
+        }
         siteValues = siteValues == null ? Map.of() : new TreeMap<>(siteValues);
         if (!deliveredFiles.isBlank() && !deliveredFiles.matches("([r-][w-][x-]){3}")) {
             throw new IllegalArgumentException(

@@ -32,8 +32,16 @@ class TargetPlaces {
             }
 
             @Override
-            public Path folder(String root, String folder) {
+            public Path folder(String root, String folder) throws TargetException {
+                if (folders.isAway(root)) {
+                    throw TargetException.rootAway(root);
+                }
                 return folders.inside(root, folder);
+            }
+
+            @Override
+            public boolean isRemote(String root) {
+                return folders.isRemote(root);
             }
 
             @Override

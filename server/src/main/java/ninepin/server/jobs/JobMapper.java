@@ -78,7 +78,9 @@ public interface JobMapper {
     @Select("SELECT (SELECT COUNT(*) FROM job_version WHERE job_id = #{id}) AS versions,"
             + " (SELECT COUNT(*) FROM run WHERE job_id = #{id}) AS runs,"
             + " (SELECT COUNT(*) FROM run WHERE job_id = #{id} AND state IN ('WAITING', 'RUNNING', 'PAUSED', 'TAKING_BACK'))"
-            + " + (SELECT COUNT(*) FROM claim WHERE job_id = #{id} AND state <> 'LEFT') AS under_way,"
+            + " + (SELECT COUNT(*) FROM claim WHERE job_id = #{id} AND state <> 'LEFT')"
+            + " + (SELECT COUNT(*) FROM outbox o JOIN run r ON r.id = o.run_id WHERE r.job_id = #{id}"
+            + " AND o.state IN ('WAITING', 'UPLOADED')) AS under_way,"
             + " (SELECT COALESCE(SUM(rejected), 0) FROM run WHERE job_id = #{id}) AS rejects")
     Dependents dependents(long id);
 

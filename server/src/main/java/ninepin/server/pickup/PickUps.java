@@ -33,6 +33,7 @@ import ninepin.server.runs.Claims;
 import ninepin.server.runs.FileHome;
 import ninepin.server.schedule.JobSchedules;
 import ninepin.server.schedule.Looker;
+import ninepin.server.transfer.Transfers;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -56,7 +57,7 @@ public class PickUps implements Looker {
     private final ShapingContexts contexts;
     private final JobSchedules schedules;
     private final SourceMapper mapper;
-    private final Fetching fetching;
+    private final Transfers transfers;
     private final Clock clock;
     private final ReadyWatch watch = new ReadyWatch();
     private final Map<String, List<WaitingFile>> waiting = new ConcurrentHashMap<>();
@@ -69,7 +70,7 @@ public class PickUps implements Looker {
             ShapingContexts contexts,
             JobSchedules schedules,
             SourceMapper mapper,
-            Fetching fetching,
+            Transfers transfers,
             Clock clock) {
         this.jobs = jobs;
         this.claims = claims;
@@ -78,7 +79,7 @@ public class PickUps implements Looker {
         this.contexts = contexts;
         this.schedules = schedules;
         this.mapper = mapper;
-        this.fetching = fetching;
+        this.transfers = transfers;
         this.clock = clock;
     }
 
@@ -87,7 +88,7 @@ public class PickUps implements Looker {
     public void look(String jobName) {
         JobRow row = jobs.get(jobName);
         pickUp(row)
-                .ifPresent(p -> fetching.soon(jobName, Sources.of(p.from()).through(), "look", () -> {
+                .ifPresent(p -> transfers.soon(jobName, Sources.of(p.from()).through(), "look", () -> {
                     try {
                         lookNow(jobs.get(jobName), BY_SCHEDULE, Map.of());
                     } catch (SourceException e) {
@@ -115,7 +116,7 @@ public class PickUps implements Looker {
      * @return the number of the last run that was made; empty where nothing came
      */
     OptionalLong ask(JobRow row, PickUp pickUp, String who, Map<String, String> asked) {
-        return fetching.now(row.name(), Sources.of(pickUp.from()).through(), () -> {
+        return transfers.now(row.name(), Sources.of(pickUp.from()).through(), () -> {
             try {
                 return lookNow(jobs.get(row.name()), who, asked);
             } catch (SourceException e) {
@@ -223,7 +224,7 @@ public class PickUps implements Looker {
                             .map(ClaimRow::from)
                             .orElse(null);
                     if (from != null) {
-                        fetching.soon(row.name(), Sources.of(from).through(), "go on", () -> goOn(row));
+                        transfers.soon(row.name(), Sources.of(from).through(), "go on", () -> goOn(row));
                     }
                 });
             }

@@ -23,6 +23,7 @@ import ninepin.doors.source.Fetched;
 import ninepin.doors.source.Item;
 import ninepin.doors.source.Source;
 import ninepin.doors.source.SourceException;
+import ninepin.server.config.Node;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.runs.ClaimMapper.ClaimRow;
 import ninepin.server.runs.ClaimMapper.NewClaim;

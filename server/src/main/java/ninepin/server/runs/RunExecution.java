@@ -37,6 +37,7 @@ import ninepin.server.jobs.Jobs;
 import ninepin.server.jobs.ShapingContexts;
 import ninepin.server.lookups.LookUps;
 import ninepin.server.runs.RunMapper.RunRow;
+import ninepin.server.transfer.Outbox;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -62,6 +63,7 @@ class RunExecution {
     private final Marks marks;
     private final FileMoves moves;
     private final Records records;
+    private final Outbox outbox;
     private final Clock clock;
 
     RunExecution(
@@ -79,6 +81,7 @@ class RunExecution {
             Marks marks,
             FileMoves moves,
             Records records,
+            Outbox outbox,
             Clock clock) {
         this.mapper = mapper;
         this.jobs = jobs;
@@ -94,6 +97,7 @@ class RunExecution {
         this.marks = marks;
         this.moves = moves;
         this.records = records;
+        this.outbox = outbox;
         this.clock = clock;
     }
 
@@ -201,6 +205,11 @@ class RunExecution {
                                     number,
                                     outcome.mark(),
                                     outcome.seen().journalLength());
+                            if (outcome.state() == RunOutcome.State.FINISHED) {
+                                Destinations.files(job, leg)
+                                        .ifPresent(of -> outbox.add(
+                                                row.id(), number, of, legAccounts.journal(row.id(), number)));
+                            }
                             legAccounts.end(row.id(), number, outcome, live.handedOver());
                         },
                         live::handedOver);

@@ -8,6 +8,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import ninepin.core.job.Job;
+import ninepin.server.config.Node;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;

@@ -15,6 +15,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.record.Position;
 import ninepin.server.api.OwnDatabase;
 import ninepin.server.config.NinepinSettings;
+import ninepin.server.config.Node;
 import ninepin.server.runs.RunMapper.RunRow;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;

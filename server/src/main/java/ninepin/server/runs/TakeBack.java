@@ -17,6 +17,7 @@ import ninepin.core.destination.Destinations;
 import ninepin.core.destination.support.DestinationSupport;
 import ninepin.core.destination.support.PastDelivery;
 import ninepin.core.destination.support.PastDelivery.Undoing;
+import ninepin.core.destination.support.WritesFiles;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -25,6 +26,7 @@ import ninepin.core.shape.Origin;
 import ninepin.server.api.Problems;
 import ninepin.server.runs.RunMapper.NewRun;
 import ninepin.server.runs.RunMapper.RunRow;
+import ninepin.server.transfer.Outbox;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -49,6 +51,7 @@ class TakeBack {
     private final Places places;
     private final LegAccounts accounts;
     private final RunMapper mapper;
+    private final Outbox outbox;
     private final TransactionTemplate transaction;
     private final Clock clock;
 
@@ -57,6 +60,7 @@ class TakeBack {
             Places places,
             LegAccounts accounts,
             RunMapper mapper,
+            Outbox outbox,
             TransactionTemplate transaction,
             Clock clock) {
         this.places = places;
@@ -65,6 +69,7 @@ class TakeBack {
         this.plans = plans;
         this.accounts = accounts;
         this.mapper = mapper;
+        this.outbox = outbox;
     }
 
     /** What stands in the way. */
@@ -199,6 +204,7 @@ class TakeBack {
             if (!support.obstacles(what).isEmpty()) {
                 continue;
             }
+            Optional<TakenBack> sent = sentFrom(row, job, leg);
             Optional<List<TakenBack>> one = support.takeBack(
                     what,
                     new Undoing(
@@ -213,7 +219,8 @@ class TakeBack {
                         null,
                         taken.isEmpty() ? "Stopped before anything was taken back." : "Stopped. Restart to go on.");
             }
-            taken.computeIfAbsent(support.unit(), u -> new ArrayList<>()).addAll(one.get());
+            taken.computeIfAbsent(support.unit(), u -> new ArrayList<>())
+                    .addAll(sent.map(List::of).orElse(one.get()));
             keep(own, taken);
         }
         String removed = taken.entrySet().stream()
@@ -228,10 +235,20 @@ class TakeBack {
         transaction.executeWithoutResult(status -> {
             if (mapper.takenBack(row.id(), "Taken back by " + own.startedBy() + ": " + message) > 0) {
                 accounts.takenBack(row.id());
+                outbox.forget(row.id());
                 mapper.event(row.id(), clock.instant(), "taken back", message, 0);
             }
         });
         return RunEnd.of(RunChange.FINISH, null, message);
+    }
+
+    /** Takes back what was or is to be sent to another machine; only what lies here is left for the place itself. */
+    private Optional<TakenBack> sentFrom(RunRow row, Job job, Leg leg) throws TargetException {
+        Optional<WritesFiles> files =
+                Destinations.files(job, leg).filter(of -> outbox.has(row.id(), leg.number()));
+        return files.isEmpty()
+                ? Optional.empty()
+                : Optional.of(outbox.takeBack(leg.label(), row.id(), leg.number(), files.get()));
     }
 
     private void keep(RunRow own, Map<String, List<TakenBack>> taken) {

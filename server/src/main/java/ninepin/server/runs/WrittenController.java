@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.file.WrittenFile;
@@ -14,6 +15,7 @@ import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.server.api.Problems;
 import ninepin.server.runs.RunMapper.RunRow;
+import ninepin.server.transfer.Outbox;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.ContentDisposition;
@@ -22,13 +24,20 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RestController;
 
 /** The files that a run has written. */
 @RestController
 class WrittenController {
 
-    /** A file; whether it is complete, and whether it is there still. */
+    /**
+     * A file of a run.
+     *
+     * @param complete whether nothing will be added
+     * @param there whether it is where it was written or sent to; not known of a root that is away
+     * @param sending how far it is on its way to another machine; null where it needs none
+     */
     record WrittenView(
             int leg,
             int number,
@@ -37,7 +46,11 @@ class WrittenController {
             long records,
             long length,
             boolean complete,
-            boolean there) {}
+            boolean there,
+            Outbox.SendingView sending) {}
+
+    /** How many files are tried at once. */
+    record Sent(int files) {}
 
     private static final int MOST = 200;
 
@@ -45,12 +58,14 @@ class WrittenController {
     private final RunPlans plans;
     private final LegAccounts accounts;
     private final Places places;
+    private final Outbox outbox;
 
-    WrittenController(Runs runs, RunPlans plans, LegAccounts accounts, Places places) {
+    WrittenController(Runs runs, RunPlans plans, LegAccounts accounts, Places places, Outbox outbox) {
         this.runs = runs;
         this.plans = plans;
         this.accounts = accounts;
         this.places = places;
+        this.outbox = outbox;
     }
 
     /** The files that a run has written. */
@@ -64,7 +79,7 @@ class WrittenController {
             if (of == null) {
                 continue;
             }
-            Path folder = of.folder(places);
+            Map<Integer, Outbox.SendingView> sending = outbox.of(id, leg.number(), 0);
             for (WrittenFile file : of.written(accounts.journal(id, leg.number()))) {
                 if (all.size() < MOST) {
                     all.add(new WrittenView(
@@ -75,11 +90,35 @@ class WrittenController {
                             file.records(),
                             file.length(),
                             file.complete(),
-                            file.complete() && Files.exists(folder.resolve(file.name()))));
+                            file.complete() && isThere(row, leg, of, file),
+                            sending.get(file.number())));
                 }
             }
         }
         return all;
+    }
+
+    private boolean isThere(RunRow row, Leg leg, WritesFiles of, WrittenFile file) {
+        try {
+            return Files.exists(folder(row, leg.number(), file.number(), of).resolve(file.name()));
+        } catch (TargetException e) {
+            return false;
+        }
+    }
+
+    /** Where a file is: in its folder, or here while it is still to be sent there. */
+    private Path folder(RunRow row, int leg, int number, WritesFiles of) throws TargetException {
+        boolean sent = outbox.has(row.id(), leg) && !outbox.isHere(row.id(), leg, number);
+        return sent
+                ? places.folder(of.root(), of.folder())
+                : of.folder(places, accounts.journal(row.id(), leg));
+    }
+
+    /** Tries at once to send the files of a run that wait for a root on another machine. Answers how many there are. */
+    @PostMapping("/api/v1/runs/{run}/written/send")
+    Sent send(@PathVariable("run") long id) {
+        runs.row(id);
+        return new Sent(outbox.sendNow(id));
     }
 
     /** A file as it stands in its folder now. */
@@ -97,7 +136,7 @@ class WrittenController {
                 .filter(f -> f.number() == number && f.complete())
                 .findFirst()
                 .orElseThrow(() -> Problems.notFound("The run has written no such file."));
-        Path path = of.folder(places).resolve(file.name());
+        Path path = folder(row, leg, number, of).resolve(file.name());
         if (!Files.isRegularFile(path)) {
             throw Problems.notFound(file.name() + " has been moved away since.");
         }

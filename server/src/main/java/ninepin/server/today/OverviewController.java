@@ -21,6 +21,8 @@ import ninepin.server.runs.RunMapper;
 import ninepin.server.runs.RunMapper.RunRow;
 import ninepin.server.runs.RunState;
 import ninepin.server.schedule.JobSchedules;
+import ninepin.server.transfer.Outbox;
+import ninepin.server.transfer.OutboxMapper;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
@@ -80,6 +82,7 @@ class OverviewController {
     private final PickUps pickUp;
     private final Clock clock;
     private final RejectDesk desk;
+    private final Outbox outbox;
 
     OverviewController(
             Jobs jobs,
@@ -88,7 +91,9 @@ class OverviewController {
             Folders folders,
             PickUps pickUp,
             Clock clock,
-            RejectDesk desk) {
+            RejectDesk desk,
+            Outbox outbox) {
+        this.outbox = outbox;
         this.desk = desk;
         this.pickUp = pickUp;
         this.jobs = jobs;
@@ -162,6 +167,7 @@ class OverviewController {
             strips.add(strip(row, title, own, now, needs));
             own.forEach(r -> need(r, title, needs));
         }
+        outbox.stuck().forEach(s -> needs.add(unsent(s)));
         needs.sort(Comparator.comparing(Need::at).reversed());
         return new Today(
                 now,
@@ -172,6 +178,13 @@ class OverviewController {
                 day.stream().mapToLong(r -> r.delivered()).sum(),
                 day.stream().mapToLong(RunRow::rejected).sum(),
                 day.stream().mapToLong(RunRow::notes).sum());
+    }
+
+    private Need unsent(OutboxMapper.Stuck stuck) {
+        RunRow run = runs.find(stuck.runId()).orElseThrow();
+        String text = (stuck.files() == 1 ? "A file waits" : stuck.files() + " files wait") + " to be sent to "
+                + stuck.root() + (stuck.folder().isEmpty() ? "" : "/" + stuck.folder()) + ". " + stuck.trouble();
+        return new Need("unsent", run.jobName(), text, run.jobName(), run.id(), stuck.since());
     }
 
     private void need(RunRow r, String title, List<Need> needs) {

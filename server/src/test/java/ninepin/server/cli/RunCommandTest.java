@@ -8,12 +8,14 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.Quality;
+import ninepin.server.testing.SmallWorld;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -103,7 +105,7 @@ class RunCommandTest {
         Files.writeString(
                 folder.resolve("settings"),
                 "\nninepin.roots.out=" + folder.resolve("out") + "\n",
-                java.nio.file.StandardOpenOption.APPEND);
+                StandardOpenOption.APPEND);
         String file =
                 """
                 ,{"to":{"kind":"file","file":{"root":"out","name":"farms.csv","layout":{"name":"farms",
@@ -344,5 +346,38 @@ class RunCommandTest {
             server.execute("command", "DELETE FROM quality_result");
             assertThat(run(Quality.HEADER + Quality.line(1))).as(progress).isZero();
         }
+    }
+
+    /** The files of a run wait while their root is away; the same command sends them when it is there, once. */
+    @Test
+    void files_for_another_machine_are_sent_when_it_is_there() throws IOException {
+        Path share = folder.resolve("share");
+        Files.writeString(
+                folder.resolve("settings"),
+                "\nninepin.roots.share=" + share + "\nninepin.remote-roots=share\n",
+                StandardOpenOption.APPEND);
+        Files.writeString(
+                folder.resolve("quality.job.json"),
+                SmallWorld.job("quality", SmallWorld.FILES_TO_SHARE)
+                        .put("layout", "test")
+                        .toString());
+        String lines = Quality.HEADER + Quality.line(1) + Quality.line(2);
+        for (int n = 0; n < 2; n++) {
+            assertThat(run(lines)).as(progress).isEqualTo(2);
+            assertThat(progress).contains("share is on another machine", "sends the rest", "[FIL-15]");
+        }
+        assertThat(share).doesNotExist();
+        Files.createDirectories(share.resolve("in"));
+        Files.writeString(share.resolve("in/farm_3.csv"), "of somebody else");
+        assertThat(run(lines)).isEqualTo(2);
+        assertThat(progress).contains("There is a file farm_3.csv already");
+        assertThat(share.resolve("in/farm_2.csv")).hasContent("farm;sample\n2;S1");
+        Files.delete(share.resolve("in/farm_2.csv"));
+        Files.delete(share.resolve("in/farm_3.csv"));
+        assertThat(run(lines)).as(progress).isZero();
+        assertThat(share.resolve("in/farm_3.csv")).hasContent("farm;sample\n3;S2");
+        assertThat(share.resolve("in/farm_2.csv")).as("was taken and is not sent again").doesNotExist();
+        assertThat(run(lines)).isEqualTo(2);
+        assertThat(progress).contains("delivered before");
     }
 }

@@ -29,6 +29,7 @@ import ninepin.server.runs.Claims;
 import ninepin.server.runs.FileHome;
 import ninepin.server.runs.RunMapper;
 import ninepin.server.runs.RunMapper.RunRow;
+import ninepin.server.transfer.Transfers;
 import ninepin.server.testing.Services;
 import ninepin.server.testing.SmallWorld;
 import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
@@ -191,7 +192,7 @@ class PickUpsTest {
 
     /** On the thread of the job, as all that works on its claims is. */
     private static void onItsThread(String job, ThrowingCallable doing) {
-        services.get(Fetching.class).now(job, "test", () -> {
+        services.get(Transfers.class).now(job, "test", () -> {
             assertThatCode(doing).doesNotThrowAnyException();
             return null;
         });

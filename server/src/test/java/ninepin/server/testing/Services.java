@@ -40,6 +40,11 @@ public final class Services implements AutoCloseable {
      * @param tables the database of the application, made anew; what is delivered to is its name and {@code _target}
      */
     public static Services start(Path folder, String tables) throws IOException {
+        return start(folder, tables, Map.of());
+    }
+
+    /** The same with further settings. */
+    public static Services start(Path folder, String tables, Map<String, Object> more) throws IOException {
         MariaDbServer database = MariaDbServer.shared();
         database.database(tables);
         database.database(tables + "_target");
@@ -56,6 +61,7 @@ public final class Services implements AutoCloseable {
         settings.put("ninepin.database.password", "");
         settings.put("ninepin.first-password", "for the test");
         settings.put("ninepin.pause-seconds", 1);
+        settings.putAll(more);
         ConfigurableApplicationContext context = new SpringApplicationBuilder(Ninepin.class)
                 .web(WebApplicationType.NONE)
                 .run(settings.entrySet().stream()
@@ -69,6 +75,11 @@ public final class Services implements AutoCloseable {
     /** A service, made when it is asked for first. */
     public <T> T get(Class<T> service) {
         return context.getBean(service);
+    }
+
+    /** Makes what works the outbox off, which nothing asks for. */
+    public void startSending() {
+        context.getBean("sender");
     }
 
     /** A connection to a database of the server. */

@@ -17,6 +17,16 @@ import tools.jackson.databind.node.ObjectNode;
 /** Jobs of the laboratory's small form, each with a table of its own, run by the services of this process. */
 public final class SmallWorld {
 
+    /** Of a job: a file for each farm, in the folder {@code in} of the root {@code share}. */
+    public static final String FILES_TO_SHARE =
+            """
+            "deliveries":[{"to":{"kind":"file","file":{"root":"share","folder":"in","name":"farm_{farm}.csv","per":"group",
+             "by":"farm","layout":{"name":"farms","format":{"kind":"delimited","delimiter":";","header":true},
+             "recordTypes":[{"name":"farm","fields":[{"name":"farm","type":{"is":"integer"}},
+              {"name":"sample","type":{"is":"text","length":12}}]}]}}},
+             "shaping":[{"target":"sample","take":{"from":"field","field":"Sample"}},
+              {"target":"farm","take":{"from":"field","field":"Farm"}}]}]""";
+
     private final Services services;
     private int files;
 

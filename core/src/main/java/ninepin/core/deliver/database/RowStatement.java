@@ -16,7 +16,7 @@ import ninepin.core.layout.DefinitionException;
 import ninepin.core.shape.RowBuffer;
 
 /** A statement of the job's own, or a procedure that it calls, for each row, whose values are its host variables. */
-public final class RowStatement implements BulkStatement {
+public final class RowStatement extends RowByRow {
 
     private final Dialect dialect;
     private final Connection connection;
@@ -26,6 +26,7 @@ public final class RowStatement implements BulkStatement {
 
     private RowStatement(
             Dialect dialect, Connection connection, HostedSql sql, List<String> columns, Map<String, String> hosts) {
+        super(dialect);
         this.dialect = dialect;
         this.connection = connection;
         this.sql = sql;
@@ -82,23 +83,16 @@ public final class RowStatement implements BulkStatement {
     public Outcome load(RowBuffer rows, int first, int end) throws SQLException {
         Map<String, String> values = new HashMap<>(hosts);
         try (PreparedStatement s = sql.prepare(dialect, connection, values)) {
-            for (int row = first; row < end; row++) {
-                List<String> fields = rows.row(row);
+            String refusal = each(rows, first, end, fields -> {
                 for (int i = 0; i < columns.size(); i++) {
                     values.put(columns.get(i), fields.get(i));
                 }
-                try {
-                    sql.bind(dialect, s, values);
-                    run(s);
-                } catch (SQLException e) {
-                    if (dialect.isAboutRows(e)) {
-                        return Outcome.refused(dialect.reason(e) + " at row " + (row - first + 1));
-                    }
-                    throw e;
-                }
-            }
+                sql.bind(dialect, s, values);
+                run(s);
+                return null;
+            });
+            return refusal == null ? new Outcome(0, end - first, 0, 0, null) : Outcome.refused(refusal);
         }
-        return new Outcome(0, end - first, 0, 0, null);
     }
 
     /** A procedure may give results, which nobody wants. */

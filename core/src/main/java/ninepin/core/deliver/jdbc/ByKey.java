@@ -10,7 +10,7 @@ import java.util.stream.Collectors;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TableDescription.Column;
-import ninepin.core.deliver.database.BulkStatement;
+import ninepin.core.deliver.database.RowByRow;
 import ninepin.core.deliver.database.SilentLoss;
 import ninepin.core.shape.RowBuffer;
 
@@ -18,7 +18,7 @@ import ninepin.core.shape.RowBuffer;
  * Changes, adds what is missing, or removes by key, a row at a time: no staging tables, whose statements every database writes in
  * its own way, and no statement beyond the standard's.
  */
-final class ByKey implements BulkStatement {
+final class ByKey extends RowByRow {
 
     private final AnyDatabase dialect;
     private final Connection connection;
@@ -38,6 +38,7 @@ final class ByKey implements BulkStatement {
             List<String> names,
             List<String> key,
             TableDescription described) {
+        super(dialect);
         this.dialect = dialect;
         this.connection = connection;
         this.mode = mode;
@@ -62,22 +63,16 @@ final class ByKey implements BulkStatement {
             return Outcome.refused(lost);
         }
         long[] counts = new long[4];
-        for (int row = first; row < end; row++) {
+        String refusal = each(rows, first, end, row -> {
             try {
-                String refusal = take(rows.row(row), counts);
-                if (refusal != null) {
-                    return Outcome.refused(refusal + " at row " + (row - first + 1));
-                }
+                return take(row, counts);
             } catch (JdbcValues.NotOfType e) {
-                return Outcome.refused(e.getMessage() + " at row " + (row - first + 1));
-            } catch (SQLException e) {
-                if (dialect.isAboutRows(e)) {
-                    return Outcome.refused(dialect.reason(e) + " at row " + (row - first + 1));
-                }
-                throw e;
+                return e.getMessage();
             }
-        }
-        return new Outcome(counts[0], counts[1], counts[2], counts[3], null);
+        });
+        return refusal == null
+                ? new Outcome(counts[0], counts[1], counts[2], counts[3], null)
+                : Outcome.refused(refusal);
     }
 
     private String take(List<String> row, long[] counts) throws SQLException, JdbcValues.NotOfType {

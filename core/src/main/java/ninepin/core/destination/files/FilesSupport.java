@@ -62,8 +62,26 @@ public record FilesSupport(Job job, Leg leg) implements WritesFiles {
     }
 
     @Override
-    public Path folder(Places places) throws TargetException {
-        return places.folder(file().root(), file().folder());
+    public String root() {
+        return file().root();
+    }
+
+    @Override
+    public String folder() {
+        return file().folder();
+    }
+
+    /** What goes to another machine is written beside the mark and sent when the run has finished. */
+    @Override
+    public Path folder(Places places, Path files) throws TargetException {
+        return places.isRemote(file().root())
+                ? files.resolveSibling(files.getFileName() + ".outbox")
+                : places.folder(file().root(), file().folder());
+    }
+
+    @Override
+    public boolean replaces() {
+        return file().replace();
     }
 
     @Override
@@ -79,7 +97,7 @@ public record FilesSupport(Job job, Leg leg) implements WritesFiles {
     @Override
     public Target open(TargetContext at) throws TargetException {
         return new FileTarget(
-                folder(at.places()),
+                folder(at.places(), at.files()),
                 loads(),
                 at.key(),
                 at.files(),
@@ -130,6 +148,6 @@ public record FilesSupport(Job job, Leg leg) implements WritesFiles {
     @Override
     public Optional<List<TakenBack>> takeBack(PastDelivery of, PastDelivery.Undoing how)
             throws TargetException, IOException {
-        return Optional.of(List.of(FileTarget.takeBack(leg.label(), folder(of.places()), of.key(), of.files())));
+        return Optional.of(List.of(FileTarget.takeBack(leg.label(), folder(of.places(), of.files()), of.key(), of.files())));
     }
 }

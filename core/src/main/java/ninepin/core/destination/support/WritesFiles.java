@@ -14,8 +14,20 @@ public interface WritesFiles extends DestinationSupport {
     /** The folder, as people call it. */
     String folderLabel();
 
-    /** Where it is. */
-    Path folder(Places places) throws TargetException;
+    /** The root folder, by its name, and the folder below it. */
+    String root();
+
+    String folder();
+
+    /**
+     * Where its files are written.
+     *
+     * @param files where the run keeps its mark
+     */
+    Path folder(Places places, Path files) throws TargetException;
+
+    /** Whether a file of the same name gives way. */
+    boolean replaces();
 
     /** The charset that the files are in. */
     Charset charset();

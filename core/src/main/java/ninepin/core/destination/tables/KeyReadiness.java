@@ -53,8 +53,7 @@ final class KeyReadiness {
 
     private String problem(int own, String table) {
         int parent = 0;
-        while (parent < leg.parts().size()
-                && !((TableDelivery) leg.parts().get(parent).to()).table().equals(table)) {
+        while (parent < leg.parts().size() && !fills(leg.parts().get(parent), table)) {
             parent++;
         }
         if (parent == leg.parts().size()) {
@@ -77,6 +76,12 @@ final class KeyReadiness {
                     + shaped.recordTypes().get(Math.max(0, of.type(shaped))).name() + ", of which its rows are made.";
         }
         return ofColumns(of, tables.get(leg.deliveries().get(parent)));
+    }
+
+    /** A statement for each row fills no table that is known. */
+    private static boolean fills(Delivery delivery, String table) {
+        TableDelivery to = (TableDelivery) delivery.to();
+        return to.mode() != TableDelivery.Mode.STATEMENT && to.table().equals(table);
     }
 
     private boolean belongs(int type, int to) {

@@ -1,11 +1,10 @@
-package ninepin.server.runs;
+package ninepin.server.config;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.UUID;
-import ninepin.server.config.NinepinSettings;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -15,7 +14,7 @@ import org.springframework.stereotype.Component;
  * of this start: so a run whose owner has the name and another number belongs to a process that is gone.
  */
 @Component
-class Node {
+public class Node {
 
     private static final Logger LOG = LoggerFactory.getLogger(Node.class);
 
@@ -66,17 +65,17 @@ class Node {
     }
 
     /** What this process is known by as an owner of runs. */
-    String owner() {
+    public String owner() {
         return owner;
     }
 
     /** Whether an owner was the process before this one, and was told to end instead of being killed. */
-    boolean endedInOrder(String other) {
+    public boolean endedInOrder(String other) {
         return other != null && other.equals(endedInOrder);
     }
 
     /** Whether an owner was an earlier process of this node. */
-    boolean isGone(String other) {
+    public boolean isGone(String other) {
         return other != null && other.startsWith(name + "/") && !other.equals(owner);
     }
 }

@@ -1,4 +1,4 @@
-package ninepin.server.pickup;
+package ninepin.server.transfer;
 
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -22,13 +22,13 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
- * Where sources are listed and files fetched: on threads of their own, so many at once through one connection, and for one job
- * one after the other. A source that is slow or silent keeps only those waiting that go through the same connection.
+ * Where sources are listed and files are fetched and sent: on threads of their own, so many at once through one connection, and
+ * for one job one after the other. A place that is slow or silent keeps only those waiting that go through the same connection.
  */
 @Component
-class Fetching {
+public class Transfers {
 
-    private static final Logger LOG = LoggerFactory.getLogger(Fetching.class);
+    private static final Logger LOG = LoggerFactory.getLogger(Transfers.class);
     private static final int IDLE_SECONDS = 30;
     private static final int CLOSING_SECONDS = 5;
 
@@ -40,8 +40,8 @@ class Fetching {
     private final Map<String, Deque<Task>> queues = new HashMap<>();
     private final Map<String, Set<String>> waiting = new HashMap<>();
 
-    Fetching(NinepinSettings settings) {
-        this.atOnce = settings.fetchedAtOnce();
+    Transfers(NinepinSettings settings) {
+        this.atOnce = settings.transfersAtOnce();
     }
 
     /**
@@ -50,7 +50,7 @@ class Fetching {
      * @param through what it goes through, of which only so many are used at once
      * @param kind what it is; nothing is done where the same waits for its turn already
      */
-    void soon(String job, String through, String kind, Runnable doing) {
+    public void soon(String job, String through, String kind, Runnable doing) {
         synchronized (queues) {
             if (waiting.computeIfAbsent(job, j -> new HashSet<>()).add(kind)) {
                 add(job, new Task(kind, through, doing));
@@ -59,7 +59,7 @@ class Fetching {
     }
 
     /** Does something for a job when its turn comes, and waits for what comes of it. */
-    <T> T now(String job, String through, Supplier<T> asking) {
+    public <T> T now(String job, String through, Supplier<T> asking) {
         CompletableFuture<T> answer = new CompletableFuture<>();
         synchronized (queues) {
             add(job, new Task(null, through, () -> {
@@ -97,7 +97,7 @@ class Fetching {
     private ExecutorService threadsOf(String through) {
         ThreadPoolExecutor made = new ThreadPoolExecutor(
                 atOnce, atOnce, IDLE_SECONDS, TimeUnit.SECONDS, new LinkedBlockingQueue<>(), task -> {
-                    Thread thread = new Thread(task, "fetching through " + through);
+                    Thread thread = new Thread(task, "transfer through " + through);
                     thread.setDaemon(true);
                     return thread;
                 });
@@ -114,7 +114,7 @@ class Fetching {
         try {
             task.doing().run();
         } catch (RuntimeException e) {
-            LOG.error("Taking files for {} failed; it is tried again", job, e);
+            LOG.error("A transfer for {} failed; it is tried again", job, e);
         } finally {
             next(job);
         }

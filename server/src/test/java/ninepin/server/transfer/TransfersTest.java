@@ -1,4 +1,4 @@
-package ninepin.server.pickup;
+package ninepin.server.transfer;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
@@ -16,17 +17,18 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.springframework.util.unit.DataSize;
 
-/** Files are fetched so many at once through one connection, and for one job one after the other. */
+/** Files are transferred so many at once through one connection, and for one job one after the other. */
 @Timeout(30)
-class FetchingTest {
+class TransfersTest {
 
     private static final int AT_ONCE = 2;
 
-    private final Fetching fetching = new Fetching(new NinepinSettings(
+    private final Transfers transfers = new Transfers(new NinepinSettings(
             "test",
             Path.of("data"),
             Path.of("drivers"),
             Map.of(),
+            Set.of(),
             Map.of(),
             1,
             AT_ONCE,
@@ -40,7 +42,7 @@ class FetchingTest {
     @AfterEach
     void end() throws InterruptedException {
         go.countDown();
-        fetching.close(null);
+        transfers.close(null);
     }
 
     private void await(CountDownLatch latch) {
@@ -55,15 +57,15 @@ class FetchingTest {
     void through_one_connection_go_so_many_at_once_and_another_does_not_wait_for_them() {
         AtomicInteger begun = new AtomicInteger();
         for (int n = 0; n < 5; n++) {
-            fetching.soon("job " + n, "slow", "look", () -> {
+            transfers.soon("job " + n, "slow", "look", () -> {
                 begun.incrementAndGet();
                 await(go);
             });
         }
-        assertThat(fetching.now("other", "quick", () -> 7)).isEqualTo(7);
+        assertThat(transfers.now("other", "quick", () -> 7)).isEqualTo(7);
         assertThat(begun.get()).isLessThanOrEqualTo(AT_ONCE);
         go.countDown();
-        assertThat(fetching.now("job 4", "slow", begun::get)).isEqualTo(5);
+        assertThat(transfers.now("job 4", "slow", begun::get)).isEqualTo(5);
     }
 
     @Test
@@ -71,37 +73,37 @@ class FetchingTest {
         List<Integer> done = new CopyOnWriteArrayList<>();
         for (int n = 0; n < 100; n++) {
             int number = n;
-            fetching.soon("job", "through " + n % 3, "kind " + n, () -> done.add(number));
+            transfers.soon("job", "through " + n % 3, "kind " + n, () -> done.add(number));
         }
-        fetching.now("job", "through", () -> done.add(100));
+        transfers.now("job", "through", () -> done.add(100));
         assertThat(done).hasSize(101).isSorted();
     }
 
     @Test
     void what_waits_already_is_not_asked_for_twice() {
         AtomicInteger looks = new AtomicInteger();
-        fetching.soon("job", "through", "hold", () -> await(go));
+        transfers.soon("job", "through", "hold", () -> await(go));
         for (int n = 0; n < 50; n++) {
-            fetching.soon("job", "through", "look", looks::incrementAndGet);
+            transfers.soon("job", "through", "look", looks::incrementAndGet);
         }
         go.countDown();
-        fetching.now("job", "through", () -> 0);
+        transfers.now("job", "through", () -> 0);
         assertThat(looks).hasValue(1);
-        fetching.soon("job", "through", "look", looks::incrementAndGet);
-        fetching.now("job", "through", () -> 0);
+        transfers.soon("job", "through", "look", looks::incrementAndGet);
+        transfers.now("job", "through", () -> 0);
         assertThat(looks).hasValue(2);
     }
 
     @Test
     void what_fails_is_told_to_who_waits_and_keeps_nobody_from_their_turn() {
-        fetching.soon("job", "through", "look", () -> {
+        transfers.soon("job", "through", "look", () -> {
             throw new IllegalStateException("broken");
         });
-        assertThatThrownBy(() -> fetching.now("job", "through", () -> {
+        assertThatThrownBy(() -> transfers.now("job", "through", () -> {
                     throw new IllegalArgumentException("no such folder");
                 }))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessage("no such folder");
-        assertThat(fetching.now("job", "through", () -> 1)).isEqualTo(1);
+        assertThat(transfers.now("job", "through", () -> 1)).isEqualTo(1);
     }
 }

@@ -102,7 +102,8 @@ class ArchitectureTest {
 
     @ArchTest
     static void nobody_else_asks_which_destination_it_is(JavaClasses classes) {
-        assertThat(MainSources.with(ASKS_WHICH_DESTINATION, "/core/destination/")).isEmpty();
+        assertThat(MainSources.with(ASKS_WHICH_DESTINATION, "/core/destination/"))
+                .isEmpty();
     }
 
     @ArchTest

@@ -1,6 +1,5 @@
 package ninepin.core.proof;
 
-import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -9,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.Tally;

@@ -11,7 +11,9 @@ public interface RejectForm {
      *
      * @param original the file they came in, or null where it is gone
      */
-    byte[] begin(ByteSource original) throws IOException;
+    default byte[] begin(ByteSource original) throws IOException {
+        return new byte[0];
+    }
 
     /**
      * A reject with its reason.
@@ -22,10 +24,14 @@ public interface RejectForm {
     byte[] record(String reason, byte[] record);
 
     /** What stands behind the last reject. */
-    byte[] end();
+    default byte[] end() {
+        return new byte[0];
+    }
 
     /** Whether a file that comes back has the reasons in it still, in a column of their own. */
-    boolean startsWithReason(byte[] file);
+    default boolean startsWithReason(byte[] file) {
+        return false;
+    }
 
     /**
      * A value as it stands in place of another.
@@ -34,7 +40,9 @@ public interface RejectForm {
      * @param after what shall stand there
      * @throws DoesNotFit where it has no room
      */
-    String fitted(String before, String after) throws DoesNotFit;
+    default String fitted(String before, String after) throws DoesNotFit {
+        return after;
+    }
 
     /**
      * The same, with what has to stand around it in the text of its record.

@@ -1,6 +1,5 @@
 package ninepin.core.run;
 
-import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -12,13 +11,13 @@ import java.util.TreeMap;
 import ninepin.core.bytes.ByteSource;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
 import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
-import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.document.Lanes;
 import ninepin.core.document.SummaryGroups;

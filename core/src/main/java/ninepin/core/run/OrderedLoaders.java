@@ -1,9 +1,9 @@
 package ninepin.core.run;
 
-import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
@@ -169,7 +169,8 @@ final class OrderedLoaders {
     }
 
     /** Loads with no other loader of this run in the way; other users of the database are given a little time. */
-    private Loaded loadAlone(int me, LoadConnection connection, Chunk chunk) throws TargetException, InterruptedException {
+    private Loaded loadAlone(int me, LoadConnection connection, Chunk chunk)
+            throws TargetException, InterruptedException {
         synchronized (this) {
             giveWay = true;
             notifyAll();

@@ -1,14 +1,13 @@
 package ninepin.core.run;
 
-import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Refusal;
-import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.document.DocumentPlan;
 import ninepin.core.document.DocumentShaper;

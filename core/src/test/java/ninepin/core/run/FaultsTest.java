@@ -1,6 +1,5 @@
 package ninepin.core.run;
 
-import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
@@ -21,6 +20,7 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.RowCounts;

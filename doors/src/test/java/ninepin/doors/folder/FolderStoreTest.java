@@ -95,8 +95,7 @@ class FolderStoreTest {
 
     @Test
     void files_have_the_rights_that_the_settings_say() throws Exception {
-        try (FolderStore store =
-                new FolderStore("share", share, share, PosixFilePermissions.fromString("rw-r-----"))) {
+        try (FolderStore store = new FolderStore("share", share, share, PosixFilePermissions.fromString("rw-r-----"))) {
             store.upload(file, ".1.part");
             store.publish(".1.part", "milk.csv", false);
             assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(share.resolve("milk.csv"))))

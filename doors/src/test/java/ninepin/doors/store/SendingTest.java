@@ -186,8 +186,8 @@ class SendingTest {
     void a_name_that_is_taken_is_told_before_anything_is_uploaded() {
         Memory store = new Memory(new Breaks(List.of()));
         store.there.put("prices.csv", "of somebody else");
-        StoreException e = catchThrowableOfType(
-                StoreException.class, () -> attempt(new Record(), store, new Breaks(List.of())));
+        StoreException e =
+                catchThrowableOfType(StoreException.class, () -> attempt(new Record(), store, new Breaks(List.of())));
         assertThat(e.kind()).isEqualTo(StoreException.Kind.TAKEN);
         assertThat(e).hasMessageContaining("There is a file prices.csv already");
         assertThat(store.hidden).isEmpty();
@@ -202,8 +202,8 @@ class SendingTest {
                 hidden.put(name, "a;1");
             }
         };
-        StoreException e = catchThrowableOfType(
-                StoreException.class, () -> attempt(new Record(), store, new Breaks(List.of())));
+        StoreException e =
+                catchThrowableOfType(StoreException.class, () -> attempt(new Record(), store, new Breaks(List.of())));
         assertThat(e.kind()).isEqualTo(StoreException.Kind.AWAY);
         assertThat(e).hasMessage("Of 8 bytes 3 arrived.");
         assertThat(store.received).isEmpty();
@@ -213,8 +213,8 @@ class SendingTest {
     @Test
     void who_was_overtaken_gives_no_name() throws StoreException {
         Memory store = new Memory(new Breaks(List.of()));
-        boolean mine = Sending.send(
-                new Outgoing(file, "prices.csv", false, false, null, ".1"), store, new Sending.Ledger() {
+        boolean mine =
+                Sending.send(new Outgoing(file, "prices.csv", false, false, null, ".1"), store, new Sending.Ledger() {
                     @Override
                     public boolean uploading() {
                         return true;

@@ -132,8 +132,9 @@ public class Jobs {
     public void delete(String name) {
         JobRow row = get(name);
         if (mapper.dependents(row.id()).underWay() > 0) {
-            throw Problems.conflict("A run of " + name
-                    + " is waiting or under way, or has files that are still to be sent. Stop it, or take it back, first.");
+            throw Problems.conflict(
+                    "A run of " + name
+                            + " is waiting or under way, or has files that are still to be sent. Stop it, or take it back, first.");
         }
         schedules.remove(name);
         mapper.delete(row.id());

@@ -244,8 +244,7 @@ class TakeBack {
 
     /** Takes back what was or is to be sent to another machine; only what lies here is left for the place itself. */
     private Optional<TakenBack> sentFrom(RunRow row, Job job, Leg leg) throws TargetException {
-        Optional<WritesFiles> files =
-                Destinations.files(job, leg).filter(of -> outbox.has(row.id(), leg.number()));
+        Optional<WritesFiles> files = Destinations.files(job, leg).filter(of -> outbox.has(row.id(), leg.number()));
         return files.isEmpty()
                 ? Optional.empty()
                 : Optional.of(outbox.takeBack(leg.label(), row.id(), leg.number(), files.get()));

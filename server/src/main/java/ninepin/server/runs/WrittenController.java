@@ -109,9 +109,7 @@ class WrittenController {
     /** Where a file is: in its folder, or here while it is still to be sent there. */
     private Path folder(RunRow row, int leg, int number, WritesFiles of) throws TargetException {
         boolean sent = outbox.has(row.id(), leg) && !outbox.isHere(row.id(), leg, number);
-        return sent
-                ? places.folder(of.root(), of.folder())
-                : of.folder(places, accounts.journal(row.id(), leg));
+        return sent ? places.folder(of.root(), of.folder()) : of.folder(places, accounts.journal(row.id(), leg));
     }
 
     /** Tries at once to send the files of a run that wait for a root on another machine. Answers how many there are. */

@@ -79,19 +79,19 @@ public class Outbox {
         try {
             Path here = of.folder(places, mark);
             return of.written(mark).stream()
-                .filter(WrittenFile::complete)
+                    .filter(WrittenFile::complete)
                     .map(f -> new NewFile(
-                        run,
-                        leg,
-                        f.number(),
-                        of.root(),
-                        of.folder(),
-                        f.name(),
-                        here.resolve(f.name()).toString(),
-                        f.fingerprint(),
-                        of.replaces(),
-                        now))
-                .toList();
+                            run,
+                            leg,
+                            f.number(),
+                            of.root(),
+                            of.folder(),
+                            f.name(),
+                            here.resolve(f.name()).toString(),
+                            f.fingerprint(),
+                            of.replaces(),
+                            now))
+                    .toList();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (TargetException e) {
@@ -186,9 +186,8 @@ public class Outbox {
                 }
             }
         } catch (StoreException e) {
-            TargetException.Kind kind = e.kind() == StoreException.Kind.AWAY
-                    ? TargetException.Kind.AWAY
-                    : TargetException.Kind.UNUSABLE;
+            TargetException.Kind kind =
+                    e.kind() == StoreException.Kind.AWAY ? TargetException.Kind.AWAY : TargetException.Kind.UNUSABLE;
             return Optional.of(new TargetException(kind, e.code(), e.getMessage(), e));
         }
     }

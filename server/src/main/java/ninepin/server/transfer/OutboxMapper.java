@@ -105,8 +105,9 @@ public interface OutboxMapper {
     record Stuck(long runId, long files, String root, String folder, String trouble, Instant since) {}
 
     String UNSENT = "state IN ('WAITING', 'UPLOADED')";
-    String SELECT = "SELECT id, run_id, leg, number, root, folder, name, file_path, fingerprint, may_replace, state, hidden,"
-            + " attempt, owner, claimed_at, next_at, tries, code, trouble, sent_at FROM outbox ";
+    String SELECT =
+            "SELECT id, run_id, leg, number, root, folder, name, file_path, fingerprint, may_replace, state, hidden,"
+                    + " attempt, owner, claimed_at, next_at, tries, code, trouble, sent_at FROM outbox ";
 
     @Insert("<script>INSERT INTO outbox (run_id, leg, number, root, folder, name, file_path, fingerprint, may_replace,"
             + " state, next_at, made_at) VALUES <foreach collection='files' item='f' separator=','>(#{f.run}, #{f.leg},"
@@ -130,7 +131,8 @@ public interface OutboxMapper {
     Optional<OutboxRow> find(long run, int leg, int number);
 
     /** Of those that were to be taken back, some that were left. */
-    @Select(SELECT + "WHERE run_id = #{run} AND leg = #{leg} AND state IN ('CHANGED', 'GONE') ORDER BY number LIMIT #{most}")
+    @Select(SELECT
+            + "WHERE run_id = #{run} AND leg = #{leg} AND state IN ('CHANGED', 'GONE') ORDER BY number LIMIT #{most}")
     List<OutboxRow> left(long run, int leg, int most);
 
     @Select("SELECT COUNT(*) FROM outbox WHERE run_id = #{run} AND leg = #{leg}")
@@ -155,8 +157,9 @@ public interface OutboxMapper {
     @Update("UPDATE outbox SET state = 'UPLOADED' WHERE id = #{id} AND attempt = #{attempt} AND state = 'WAITING'")
     int uploaded(long id, int attempt);
 
-    @Update("UPDATE outbox SET state = 'SENT', sent_at = #{at}, owner = NULL, next_at = NULL, code = NULL, trouble = NULL"
-            + " WHERE id = #{id} AND " + UNSENT)
+    @Update(
+            "UPDATE outbox SET state = 'SENT', sent_at = #{at}, owner = NULL, next_at = NULL, code = NULL, trouble = NULL"
+                    + " WHERE id = #{id} AND " + UNSENT)
     int sent(long id, Instant at);
 
     /** The copies here of files that were sent. */
@@ -171,8 +174,9 @@ public interface OutboxMapper {
      *
      * @param nextAt when it is tried again; null where a person has to say so
      */
-    @Update("UPDATE outbox SET owner = NULL, tries = tries + 1, code = #{code}, trouble = #{trouble}, next_at = #{nextAt}"
-            + " WHERE id = #{id} AND " + UNSENT)
+    @Update(
+            "UPDATE outbox SET owner = NULL, tries = tries + 1, code = #{code}, trouble = #{trouble}, next_at = #{nextAt}"
+                    + " WHERE id = #{id} AND " + UNSENT)
     void putOff(long id, String code, String trouble, Instant nextAt);
 
     /** Puts off all files for a folder that are due. */
@@ -189,8 +193,9 @@ public interface OutboxMapper {
     int sendNow(long run, Instant now);
 
     /** Files that are not uploaded will not be; an upload under way is not put on record any more. */
-    @Update("UPDATE outbox SET state = 'CANCELLED', attempt = attempt + 1, next_at = NULL WHERE run_id = #{run} AND leg = #{leg}"
-            + " AND state = 'WAITING'")
+    @Update(
+            "UPDATE outbox SET state = 'CANCELLED', attempt = attempt + 1, next_at = NULL WHERE run_id = #{run} AND leg = #{leg}"
+                    + " AND state = 'WAITING'")
     int cancel(long run, int leg);
 
     /** Forgets the files of a run, which is taken back. */

@@ -371,12 +371,14 @@ class RunCommandTest {
         Files.writeString(share.resolve("in/farm_3.csv"), "of somebody else");
         assertThat(run(lines)).isEqualTo(2);
         assertThat(progress).contains("There is a file farm_3.csv already");
-        assertThat(share.resolve("in/farm_2.csv")).hasContent("farm;sample\n2;S1");
+        assertThat(share.resolve("in/farm_2.csv")).hasContent("farm;sample\n2;s1");
         Files.delete(share.resolve("in/farm_2.csv"));
         Files.delete(share.resolve("in/farm_3.csv"));
         assertThat(run(lines)).as(progress).isZero();
-        assertThat(share.resolve("in/farm_3.csv")).hasContent("farm;sample\n3;S2");
-        assertThat(share.resolve("in/farm_2.csv")).as("was taken and is not sent again").doesNotExist();
+        assertThat(share.resolve("in/farm_3.csv")).hasContent("farm;sample\n3;s2");
+        assertThat(share.resolve("in/farm_2.csv"))
+                .as("was taken and is not sent again")
+                .doesNotExist();
         assertThat(run(lines)).isEqualTo(2);
         assertThat(progress).contains("delivered before");
     }

@@ -34,7 +34,9 @@ class OutboxTest {
     static void start() throws IOException {
         share = folder.resolve("share");
         services = Services.start(
-                folder, "outbox_test", Map.of("ninepin.roots.share", share.toString(), "ninepin.remote-roots", "share"));
+                folder,
+                "outbox_test",
+                Map.of("ninepin.roots.share", share.toString(), "ninepin.remote-roots", "share"));
         world = new SmallWorld(services);
         services.startSending();
     }
@@ -114,22 +116,24 @@ class OutboxTest {
         Services.await(() -> states(first), s -> s.stream().allMatch("DONE"::equals));
         List<String> sent = files();
         assertThat(sent).hasSizeGreaterThan(1);
-        String own = Files.readString(in().resolve(sent.get(0)));
         for (String other : sent.subList(1, sent.size())) {
             Files.delete(in().resolve(other));
         }
         Files.writeString(in().resolve(sent.get(0)), "of somebody else");
 
-        long second = world.run("taken", SmallWorld.lines(0, 4, 0)).id();
-        Services.await(() -> states(second), s -> s.stream().filter("DONE"::equals).count() == sent.size() - 1);
-        List<OutboxMapper.Stuck> stuck = Services.await(() -> services.get(Outbox.class).stuck(), s -> !s.isEmpty());
+        // The same farms, other samples.
+        long second = world.run("taken", SmallWorld.lines(214, 218, 0)).id();
+        Services.await(
+                () -> states(second), s -> s.stream().filter("DONE"::equals).count() == sent.size() - 1);
+        List<OutboxMapper.Stuck> stuck =
+                Services.await(() -> services.get(Outbox.class).stuck(), s -> !s.isEmpty());
         assertThat(stuck.get(0).trouble()).contains("There is a file " + sent.get(0) + " already");
         assertThat(in().resolve(sent.get(0))).hasContent("of somebody else");
 
         Files.delete(in().resolve(sent.get(0)));
         services.get(Outbox.class).sendNow(second);
         Services.await(() -> states(second), s -> s.stream().allMatch("DONE"::equals));
-        assertThat(in().resolve(sent.get(0))).hasContent(own);
+        assertThat(in().resolve(sent.get(0))).hasContent("farm;sample\n1;s214");
         assertThat(files()).isEqualTo(sent);
     }
 
@@ -168,7 +172,8 @@ class OutboxTest {
         services.database()
                 .execute(
                         services.tables(),
-                        "UPDATE outbox SET owner = 'other/1', claimed_at = NOW(3), next_at = NOW(3) WHERE run_id = " + run);
+                        "UPDATE outbox SET owner = 'other/1', claimed_at = NOW(3), next_at = NOW(3) WHERE run_id = "
+                                + run);
         Files.createDirectories(in());
         Thread.sleep(2_500);
         assertThat(files()).isEmpty();

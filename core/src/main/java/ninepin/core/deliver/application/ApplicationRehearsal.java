@@ -1,6 +1,5 @@
 package ninepin.core.deliver.application;
 
-import ninepin.core.deliver.LoadConnection;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
@@ -8,6 +7,7 @@ import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;

@@ -1,6 +1,5 @@
 package ninepin.core.deliver.application;
 
-import ninepin.core.deliver.LoadConnection;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -16,6 +15,7 @@ import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.KeptLines;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;

@@ -1,6 +1,5 @@
 package ninepin.core.deliver.database;
 
-import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Savepoint;
@@ -12,12 +11,12 @@ import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
 import ninepin.core.deliver.RowCounts;
 import ninepin.core.deliver.TableLoad;
-import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.shape.RowBuffer;
 import org.slf4j.Logger;

@@ -1,6 +1,5 @@
 package ninepin.core.deliver.database;
 
-import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -13,6 +12,7 @@ import java.util.stream.Collectors;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.ForwardingConnection;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.OwnStatement.When;
@@ -150,7 +150,9 @@ public final class DatabaseTarget implements Target {
                     tables,
                     load -> RowStatement.of(dialect, connection, load.delivery(), load.columns(), own.values()));
             return new WithOwnStatements(
-                    new DatabaseLoadConnection(watch, connection, loads, bulks, marks, names, replaced()), connection, anew);
+                    new DatabaseLoadConnection(watch, connection, loads, bulks, marks, names, replaced()),
+                    connection,
+                    anew);
         });
     }
 

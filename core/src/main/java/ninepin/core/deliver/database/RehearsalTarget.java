@@ -1,6 +1,5 @@
 package ninepin.core.deliver.database;
 
-import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -10,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.ForwardingConnection;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDelivery.Mode;
@@ -78,8 +78,8 @@ public final class RehearsalTarget implements TrialTarget {
             connection.setAutoCommit(false);
             List<BulkStatement> bulks =
                     DatabaseTarget.statements(dialect, connection, copies, tables, load -> RowStatement.rehearsed());
-            return new Uncommitted(
-                    new DatabaseLoadConnection(watch, connection, copies, bulks, null, DatabaseTarget.names(loads), Map.of()));
+            return new Uncommitted(new DatabaseLoadConnection(
+                    watch, connection, copies, bulks, null, DatabaseTarget.names(loads), Map.of()));
         });
     }
 
@@ -88,8 +88,8 @@ public final class RehearsalTarget implements TrialTarget {
         connection.setAutoCommit(false);
         List<BulkStatement> bulks =
                 DatabaseTarget.statements(dialect, connection, loads, tables, load -> RowStatement.rehearsed());
-        return new Uncommitted(
-                new DatabaseLoadConnection(watch, connection, loads, bulks, null, DatabaseTarget.names(loads), Map.of()));
+        return new Uncommitted(new DatabaseLoadConnection(
+                watch, connection, loads, bulks, null, DatabaseTarget.names(loads), Map.of()));
     }
 
     /** The copy is empty: rows that need others to be there are judged as if they were added. */

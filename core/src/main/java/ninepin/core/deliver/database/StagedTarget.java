@@ -1,6 +1,5 @@
 package ninepin.core.deliver.database;
 
-import ninepin.core.deliver.LoadConnection;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -13,6 +12,7 @@ import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.ForwardingConnection;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.OwnStatement.When;

@@ -1,6 +1,5 @@
 package ninepin.core.deliver.file;
 
-import ninepin.core.deliver.LoadConnection;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -8,6 +7,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.TargetException;

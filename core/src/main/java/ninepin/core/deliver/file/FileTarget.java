@@ -1,6 +1,5 @@
 package ninepin.core.deliver.file;
 
-import ninepin.core.deliver.LoadConnection;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
@@ -24,6 +23,7 @@ import ninepin.core.bytes.Fingerprint;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.FileDelivery.OutFile;
 import ninepin.core.deliver.KeptLines;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;

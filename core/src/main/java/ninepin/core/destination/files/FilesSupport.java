@@ -148,6 +148,7 @@ public record FilesSupport(Job job, Leg leg) implements WritesFiles {
     @Override
     public Optional<List<TakenBack>> takeBack(PastDelivery of, PastDelivery.Undoing how)
             throws TargetException, IOException {
-        return Optional.of(List.of(FileTarget.takeBack(leg.label(), folder(of.places(), of.files()), of.key(), of.files())));
+        return Optional.of(
+                List.of(FileTarget.takeBack(leg.label(), folder(of.places(), of.files()), of.key(), of.files())));
     }
 }

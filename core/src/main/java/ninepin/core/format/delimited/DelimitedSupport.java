@@ -2,32 +2,27 @@ package ninepin.core.format.delimited;
 
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import ninepin.core.bytes.ByteSource;
 import ninepin.core.bytes.Bytes;
-import ninepin.core.format.lines.LineFrames;
+import ninepin.core.format.lines.LineSupport;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
-import ninepin.core.layout.Format;
 import ninepin.core.layout.Layout;
-import ninepin.core.record.FormatSupport;
 import ninepin.core.record.Opening;
 import ninepin.core.record.RecordWriter;
 import ninepin.core.record.RejectForm;
 import ninepin.core.record.WriteStyle;
 
 /** Delimited files. */
-public final class DelimitedSupport implements FormatSupport {
+public final class DelimitedSupport extends LineSupport {
 
-    private final Layout layout;
     private final Delimited format;
 
     public DelimitedSupport(Layout layout, Delimited format) {
-        this.layout = layout;
+        super(layout);
         this.format = format;
     }
 
@@ -57,26 +52,8 @@ public final class DelimitedSupport implements FormatSupport {
     }
 
     @Override
-    public Charset charset(ByteSource source) throws IOException {
-        return LineFrames.charset(source, format);
-    }
-
-    @Override
     public boolean hasColumns() {
         return true;
-    }
-
-    @Override
-    public Optional<String> unsortable() {
-        return format.habitsOrNone().footerLines() > 0
-                ? Optional.of("a file with footer lines")
-                : LineFrames.unsortable(format);
-    }
-
-    @Override
-    public Charset keptCharset() {
-        Charset own = format.charset().charset();
-        return own.equals(StandardCharsets.UTF_16) ? StandardCharsets.UTF_16BE : own;
     }
 
     @Override
@@ -86,23 +63,21 @@ public final class DelimitedSupport implements FormatSupport {
     }
 
     @Override
-    public Format ofParts() {
-        return format;
+    public Optional<String> unsortable() {
+        return format.habitsOrNone().footerLines() > 0 ? Optional.of("a file with footer lines") : super.unsortable();
     }
 
+    /** Lines at the end are passed over, so that some have to stand there. */
     @Override
-    public Frame frame(ByteSource original) throws IOException {
-        // Lines at the end are passed over, so that some have to stand there.
-        byte[] foot = ("." + recordEnd(USUAL_END))
+    protected byte[] foot() {
+        return ("." + recordEnd(USUAL_END))
                 .repeat(format.habitsOrNone().footerLines())
                 .getBytes(keptCharset());
-        return original == null
-                ? new Frame(headOfLayout(), foot, keptCharset())
-                : LineFrames.like(original, this, foot);
     }
 
-    /** Where the file is gone: as many lines as are passed over, and the names of the fields. */
-    private byte[] headOfLayout() {
+    /** As many lines as are passed over, and the names of the fields. */
+    @Override
+    protected byte[] headOfLayout() {
         String end = recordEnd(USUAL_END);
         String names = format.header()
                 ? layout.firstType().fields().stream()
@@ -150,11 +125,6 @@ public final class DelimitedSupport implements FormatSupport {
                     recordEnd(USUAL_END).getBytes(keptCharset()));
         }
 
-        @Override
-        public byte[] end() {
-            return new byte[0];
-        }
-
         private String quoted(String text) {
             if (format.quote() == null) {
                 return text.replace(format.delimiter(), " ");
@@ -167,11 +137,6 @@ public final class DelimitedSupport implements FormatSupport {
         public boolean startsWithReason(byte[] file) {
             return new String(file, 0, Math.min(file.length, 100), keptCharset())
                     .startsWith(TITLE + format.delimiter());
-        }
-
-        @Override
-        public String fitted(String before, String after) {
-            return after;
         }
 
         /** Puts quotes around a value that has come to need them, and doubles those in it. */

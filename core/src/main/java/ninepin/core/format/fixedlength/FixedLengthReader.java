@@ -97,26 +97,12 @@ final class FixedLengthReader extends WindowReader {
             line++;
             return;
         }
-        int end = lineEndFrom(0);
-        if (end == held() && end > MAX_RECORD_BYTES) {
-            passLongLine(end, "Check the line ends of the file.");
-        } else {
-            endLine(end);
-        }
+        super.cut();
     }
 
     @Override
     protected boolean isBlank() {
-        if (raw) {
-            return false;
-        }
-        for (int i = record.start(); i < record.start() + record.length(); i++) {
-            if (record.buffer()[i] != blank
-                    && (record.buffer()[i] != '\t' || !format.charset().ascii())) {
-                return false;
-            }
-        }
-        return true;
+        return !raw && super.isBlank();
     }
 
     @Override

@@ -2,39 +2,29 @@ package ninepin.core.format.fixedlength;
 
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.charset.Charset;
-import java.util.Optional;
 import ninepin.core.bytes.ByteSource;
 import ninepin.core.bytes.Bytes;
-import ninepin.core.format.lines.LineFrames;
+import ninepin.core.format.lines.LineSupport;
 import ninepin.core.layout.FixedLength;
-import ninepin.core.layout.Format;
 import ninepin.core.layout.Layout;
-import ninepin.core.record.FormatSupport;
 import ninepin.core.record.Opening;
 import ninepin.core.record.RecordWriter;
 import ninepin.core.record.RejectForm;
 import ninepin.core.record.WriteStyle;
 
 /** Fixed-length files: lines, or blocks of one size. */
-public final class FixedLengthSupport implements FormatSupport {
+public final class FixedLengthSupport extends LineSupport {
 
-    private final Layout layout;
     private final FixedLength format;
 
     public FixedLengthSupport(Layout layout, FixedLength format) {
-        this.layout = layout;
+        super(layout);
         this.format = format;
     }
 
     @Override
     public String ending() {
         return ".txt";
-    }
-
-    @Override
-    public String mediaType() {
-        return "text/plain";
     }
 
     @Override
@@ -48,45 +38,13 @@ public final class FixedLengthSupport implements FormatSupport {
     }
 
     @Override
-    public RecordWriter onward(OutputStream out, WriteStyle style, String state) throws IOException {
-        return new FixedLengthWriter(out, layout, style);
-    }
-
-    @Override
-    public Charset charset(ByteSource source) throws IOException {
-        return LineFrames.charset(source, format);
-    }
-
-    @Override
     public int blockSize() {
         return format.blockSize() == null ? 0 : format.blockSize();
     }
 
     @Override
-    public Optional<String> unsortable() {
-        return LineFrames.unsortable(format);
-    }
-
-    @Override
-    public Charset keptCharset() {
-        return format.charset().charset();
-    }
-
-    @Override
     public String recordEnd(String usual) {
         return format.blockSize() != null ? "" : usual;
-    }
-
-    @Override
-    public Format ofParts() {
-        return format;
-    }
-
-    @Override
-    public Frame frame(ByteSource original) throws IOException {
-        return original == null
-                ? new Frame(new byte[0], new byte[0], keptCharset())
-                : LineFrames.like(original, this, new byte[0]);
     }
 
     @Override
@@ -98,23 +56,8 @@ public final class FixedLengthSupport implements FormatSupport {
     private final class Rejects implements RejectForm {
 
         @Override
-        public byte[] begin(ByteSource original) {
-            return new byte[0];
-        }
-
-        @Override
         public byte[] record(String reason, byte[] record) {
             return Bytes.joined(record, ("  " + reason + USUAL_END).getBytes(keptCharset()));
-        }
-
-        @Override
-        public byte[] end() {
-            return new byte[0];
-        }
-
-        @Override
-        public boolean startsWithReason(byte[] file) {
-            return false;
         }
 
         /** Fills up the width that was there before: a number with zeros, if it had some. */

@@ -44,6 +44,7 @@ public abstract class WindowReader implements RecordReader {
 
     private final Window window;
 
+    private final FileCharset charset;
     private final ByteSource source;
     private final byte lineFeed;
     private final byte newLine;
@@ -61,6 +62,7 @@ public abstract class WindowReader implements RecordReader {
     protected WindowReader(
             ByteSource source, Position start, long body, FileCharset charset, BlankRows blankRows, TypeTags tags) {
         this.source = source;
+        this.charset = charset.held();
         // EBCDIC writes the end of a line as NEL (0x15), as LF (0x25), or as CR and LF.
         this.lineFeed = charset.held().ascii() ? (byte) '\n' : 0x25;
         this.newLine = charset.held().ascii() ? (byte) '\n' : 0x15;
@@ -77,14 +79,31 @@ public abstract class WindowReader implements RecordReader {
         this.records = start.records();
     }
 
-    /** Takes one record, from the start of the window on, and passes over its end. */
-    protected abstract void cut() throws IOException;
+    /** Takes one record, from the start of the window on, and passes over its end: a line. */
+    protected void cut() throws IOException {
+        int end = lineEndFrom(0);
+        if (end == held() && end > MAX_RECORD_BYTES) {
+            passLongLine(end, "Check the line ends of the file.");
+        } else {
+            endLine(end);
+        }
+    }
 
-    /** Whether nothing stands in the record that was cut. */
-    protected abstract boolean isBlank();
+    /** Whether nothing stands in the record that was cut: blanks, and tabs in charsets that have ASCII's. */
+    protected boolean isBlank() {
+        for (int i = record.start(); i < record.start() + record.length(); i++) {
+            if (record.buffer()[i] != blank && (record.buffer()[i] != '\t' || !charset.ascii())) {
+                return false;
+            }
+        }
+        return true;
+    }
 
-    /** The type by the tag of the record that was cut; {@link TypeTags#UNKNOWN} with a fault on it. */
-    protected abstract int typeByTag(TypeTags known);
+    /** The type by the tag of the record that was cut; {@link TypeTags#UNKNOWN} with a fault on it. Here records have no tag. */
+    protected int typeByTag(TypeTags known) {
+        record.fault(known.unknown(record, 0, record.length(), charset.charset()));
+        return TypeTags.UNKNOWN;
+    }
 
     /** Makes the record that was cut one of a type. */
     protected void become(int type) {

@@ -1,6 +1,5 @@
 package ninepin.core.deliver.application;
 
-import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
@@ -20,13 +19,13 @@ import ninepin.core.deliver.ApplicationAddress;
 import ninepin.core.deliver.ApplicationDelivery;
 import ninepin.core.deliver.Authentication;
 import ninepin.core.deliver.Batch;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Refusal;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TakeUp;
 import ninepin.core.deliver.Tally;
-import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.application.ScriptedServer.Reply;
 import ninepin.core.deliver.application.ScriptedServer.Sent;
@@ -437,7 +436,8 @@ class ApplicationTargetTest {
         try (ApplicationTarget target = many()) {
             target.takeUp(TakeUp.ALONE);
             try (LoadConnection connection = target.connect()) {
-                TargetException refused = catchThrowableOfType(TargetException.class, () -> connection.load(orders(1, 2)));
+                TargetException refused =
+                        catchThrowableOfType(TargetException.class, () -> connection.load(orders(1, 2)));
                 assertThat(refused.code()).isEqualTo("APP-07");
                 assertThat(server.sent).isEmpty();
             }

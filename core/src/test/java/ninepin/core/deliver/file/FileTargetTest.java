@@ -1,6 +1,5 @@
 package ninepin.core.deliver.file;
 
-import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
@@ -23,6 +22,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.FileDelivery;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.TableDescription;
@@ -661,7 +661,8 @@ class FileTargetTest {
                         next.load(rounds(50, 52));
                         next.commit(mark(committed + 1, false));
                         assertThat(catchThrowableOfType(
-                                                TargetException.class, () -> connection.commit(mark(committed + 1, true)))
+                                                TargetException.class,
+                                                () -> connection.commit(mark(committed + 1, true)))
                                         .kind())
                                 .isEqualTo(TargetException.Kind.FENCED);
                         assertThat(catchThrowableOfType(TargetException.class, () -> connection.load(rounds(1, 9)))

@@ -1,6 +1,5 @@
 package ninepin.core.deliver.jdbc;
 
-import ninepin.core.deliver.LoadConnection;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -13,6 +12,7 @@ import java.util.stream.Stream;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.DatabaseKind;
 import ninepin.core.deliver.JdbcDriver;
+import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.TableDelivery;
 import ninepin.core.deliver.TableDescription;
@@ -20,7 +20,6 @@ import ninepin.core.deliver.TableDescription.Column;
 import ninepin.core.deliver.TableDescription.Family;
 import ninepin.core.deliver.TableLoad;
 import ninepin.core.deliver.TakeUp;
-import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.DatabaseSequences;

@@ -25,7 +25,7 @@ export function WrittenFiles({ id, state }: { id: number; state: string }) {
       {waiting.length > 0 && <Unsent id={id} waiting={waiting} />}
       <ul className="max-h-60 overflow-auto text-sm" tabIndex={0}>
         {files.data.map((f) => (
-          <li key={`${f.leg} ${f.number}`} className="flex gap-4 border-b border-line py-1">
+          <li key={`${f.leg} ${f.number}`} className="flex items-baseline gap-4 border-b border-line py-1">
             {f.there ? (
               <a
                 href={`/api/v1/runs/${id}/written/${f.leg}/${f.number}`}

@@ -14,6 +14,7 @@ import java.util.Set;
 import ninepin.core.bytes.FileSource;
 import ninepin.core.bytes.Fingerprint;
 import ninepin.core.deliver.AppendedFile;
+import ninepin.core.deliver.MadeFolders;
 import ninepin.core.deliver.MarkFile;
 import ninepin.doors.store.Sending;
 import ninepin.doors.store.Store;
@@ -40,20 +41,11 @@ public final class FolderStore implements Store {
             throw new StoreException(
                     StoreException.Kind.AWAY, label + " is not there. It is tried again until it is.", null);
         }
-        doing(() -> make(root, folder));
-    }
-
-    /** Makes the folders below the root, and never the root itself: it may go away at any moment. */
-    private static Path make(Path root, Path folder) throws IOException {
-        if (!folder.equals(root) && !Files.isDirectory(folder)) {
-            make(root, folder.getParent());
-            try {
-                Files.createDirectory(folder);
-            } catch (FileAlreadyExistsException e) {
-                // Another one made it meanwhile.
-            }
-        }
-        return folder;
+        doing(() -> {
+            // Never the root itself: it may go away at any moment.
+            MadeFolders.make(folder, root, mode);
+            return folder;
+        });
     }
 
     /** Does something with the folder that may fail as folders do. */

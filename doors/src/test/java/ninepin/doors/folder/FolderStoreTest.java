@@ -93,13 +93,18 @@ class FolderStoreTest {
         assertThat(share).doesNotExist();
     }
 
+    private static String rights(Path of) throws IOException {
+        return PosixFilePermissions.toString(Files.getPosixFilePermissions(of));
+    }
+
     @Test
     void files_have_the_rights_that_the_settings_say() throws Exception {
         try (FolderStore store = new FolderStore("share", share, share, PosixFilePermissions.fromString("rw-r-----"))) {
             store.upload(file, ".1.part");
             store.publish(".1.part", "milk.csv", false);
-            assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(share.resolve("milk.csv"))))
-                    .isEqualTo("rw-r-----");
+            assertThat(rights(in.resolve("milk.csv"))).isEqualTo("rw-r-----");
+            assertThat(rights(in)).isEqualTo("rwxr-x---");
+            assertThat(rights(in.getParent())).isEqualTo("rwxr-x---");
         }
     }
 }

@@ -162,8 +162,7 @@ class OverviewController {
         List<Strip> strips = new ArrayList<>();
         for (JobRow row : jobs.all()) {
             List<RunRow> own = day.stream().filter(r -> r.jobId() == row.id()).toList();
-            String title =
-                    Definitions.mapper().readTree(row.draft()).path("title").asString(row.name());
+            String title = title(row);
             strips.add(strip(row, title, own, now, needs));
             own.forEach(r -> need(r, title, needs));
         }
@@ -180,11 +179,16 @@ class OverviewController {
                 day.stream().mapToLong(RunRow::notes).sum());
     }
 
+    private static String title(JobRow row) {
+        return Definitions.mapper().readTree(row.draft()).path("title").asString(row.name());
+    }
+
     private Need unsent(OutboxMapper.Stuck stuck) {
         RunRow run = runs.find(stuck.runId()).orElseThrow();
+        String title = title(jobs.get(run.jobName()));
         String text = (stuck.files() == 1 ? "A file waits" : stuck.files() + " files wait") + " to be sent to "
                 + stuck.root() + (stuck.folder().isEmpty() ? "" : "/" + stuck.folder()) + ". " + stuck.trouble();
-        return new Need("unsent", run.jobName(), text, run.jobName(), run.id(), stuck.since());
+        return new Need("unsent", title, text, run.jobName(), run.id(), stuck.since());
     }
 
     private void need(RunRow r, String title, List<Need> needs) {

@@ -378,6 +378,8 @@ class EveryAnswerTest {
         assertThat(new String(server.bytes("/api/v1/runs/1/events"), StandardCharsets.UTF_8))
                 .contains("\"state\":\"FINISHED\"");
         get("/api/v1/runs/{run}/written/{leg}/{number}", Map.of("run", "1", "leg", "0", "number", "1"), "");
+        ask("POST", "/api/v1/runs/{run}/written/send", Map.of("run", "1"), "", null);
+        ask("POST", "/api/v1/runs/{run}/written/send", Map.of("run", "99"), "", null);
         get("/api/v1/runs/{run}/follow", Map.of("run", "1"), "?line=2");
         ask(
                 "POST",

@@ -25,6 +25,7 @@ import ninepin.core.deliver.FileDelivery.OutFile;
 import ninepin.core.deliver.KeptLines;
 import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
+import ninepin.core.deliver.MadeFolders;
 import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.MarkFile;
 import ninepin.core.deliver.ProcessLock;
@@ -127,7 +128,7 @@ public final class FileTarget implements Target {
     @Override
     public Optional<Mark> takeUp(TakeUp as) throws TargetException {
         try {
-            Files.createDirectories(folder);
+            MadeFolders.make(folder, null, mode);
             lock = ProcessLock.beside(files, as, "the folder " + of.root() + "/" + of.folder())
                     .orElse(null);
             kept = marks.takeUp(as);

@@ -99,7 +99,8 @@ class FolderStoreTest {
 
     @Test
     void files_have_the_rights_that_the_settings_say() throws Exception {
-        try (FolderStore store = new FolderStore("share", share, share, PosixFilePermissions.fromString("rw-r-----"))) {
+        Path in = share.resolve("in/today");
+        try (FolderStore store = new FolderStore("share", share, in, PosixFilePermissions.fromString("rw-r-----"))) {
             store.upload(file, ".1.part");
             store.publish(".1.part", "milk.csv", false);
             assertThat(rights(in.resolve("milk.csv"))).isEqualTo("rw-r-----");

@@ -3,10 +3,9 @@ package ninepin.core.format.fixedlength;
 import java.io.IOException;
 import ninepin.core.bytes.ByteSource;
 import ninepin.core.format.lines.LineCuts;
-import ninepin.core.layout.FileCharset;
+import ninepin.core.format.lines.LineOpening;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Layout;
-import ninepin.core.record.ByteOrderMark;
 import ninepin.core.record.Fault;
 import ninepin.core.record.Opening;
 import ninepin.core.record.Position;
@@ -24,17 +23,16 @@ record FixedOpening(Layout layout, Position body, Fault fault) implements Openin
 
     static FixedOpening of(ByteSource source, Layout layout) throws IOException {
         FixedLength format = (FixedLength) layout.format();
-        byte[] first = source.slice(0, 4);
-        Fault wrongMark = ByteOrderMark.wrong(first, format.charset());
-        int mark = format.charset() == FileCharset.UTF_8 && ByteOrderMark.isUtf8(first) ? 3 : 0;
-        Position at = new Position(mark, 1, 0);
-        if (wrongMark == null && format.skipLines() > 0) {
+        LineOpening start =
+                LineOpening.of(source, layout, (s, from, body) -> new FixedLengthReader(s, layout, from, body));
+        Position at = start.body();
+        if (start.fault() == null && format.skipLines() > 0) {
             FixedLengthReader reader = new FixedLengthReader(source, layout, at, at.offset());
             for (int i = 0; i < format.skipLines() && reader.passRecord(); i++) {
                 at = new Position(reader.offset(), reader.position().line(), 0);
             }
         }
-        return new FixedOpening(layout, at, wrongMark);
+        return new FixedOpening(layout, at, start.fault());
     }
 
     @Override

@@ -1,24 +1,12 @@
 /** What definitions say, in words. */
 
-import type { Check, DataType, DocumentCheck, Field, FileCheck, Format, NumberForm, RecordType } from "./definitions";
-import { few } from "./ui/words";
+import type { Check, DataType, DocumentCheck, Field, FileCheck, NumberForm, RecordType } from "./definitions";
 
 /** Where a field stands, in words. */
 export function placeWords(field: Field): string {
   if (field.path !== undefined) return field.path;
   if (field.start !== undefined) return `${field.start}–${field.start + (field.length ?? 1) - 1}`;
   return field.header ?? String(field.column);
-}
-
-/** How a file is written, in words. */
-export function formatWords(f: Format): string {
-  if (f.kind === "xml") return f.schema?.length ? `XML, validated against ${few(f.schema.map((d) => d.name))}` : "XML";
-  if (f.kind === "fixed-length") {
-    const records = f.blockSize ? `blocks of ${f.blockSize} bytes` : f.length ? `lines of ${f.length}` : "lines";
-    return `fixed positions, ${records}, ${f.charset}`;
-  }
-  const names: Record<string, string> = { "\t": "tabs", ";": "semicolons", ",": "commas", "|": "bars" };
-  return `separated by ${names[f.delimiter] ?? f.delimiter}, ${f.charset}, ${f.header ? "a" : "no"} header row`;
 }
 
 export function recognitionWords(type: RecordType): string {

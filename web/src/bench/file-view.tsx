@@ -2,6 +2,7 @@ import { useMemo } from "react";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
 import type { Layout } from "../definitions";
+import { viewOf } from "../formats/formats";
 import { visible } from "../ui/words";
 import type { Light } from "./light";
 import type { Preview } from "./preview";
@@ -21,8 +22,8 @@ type Props = {
 /** The raw file: line numbers, fields tinted, control characters visible. */
 export function FileView({ preview, layout, change, light, setLight }: Props) {
   const [search] = useSearchParams();
-  const kind = layout.format.kind;
-  const elements = kind === "xml";
+  const format = viewOf(layout.format);
+  const elements = format.nests;
   const ruled = Math.min(light.type ?? (Number(search.get("type") ?? 0) || 0), layout.recordTypes.length - 1);
   const all = useMemo<Line[]>(
     () => [
@@ -50,7 +51,7 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
   const { scroll, lines } = useLines(all.length, lit);
   return (
     <div ref={scroll} className="data h-full overflow-auto">
-      {kind === "fixed-length" && (
+      {format.ruled && (
         <Ruler
           layout={layout}
           type={Math.max(0, ruled)}

@@ -2,22 +2,14 @@ import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import type { Light } from "../bench/light";
-import { formatWords, recognitionWords } from "../definition-words";
-import {
-  type Field,
-  type Format,
-  fieldsOf,
-  type Layout,
-  type Recognition,
-  type RecordType,
-  withFields,
-} from "../definitions";
+import { recognitionWords } from "../definition-words";
+import { type Field, type Format, fieldsOf, type Layout, type RecordType, withFields } from "../definitions";
+import { formatWords, viewOf } from "../formats/formats";
 import { Button, Tick } from "../ui/basics";
 import { Fold } from "../ui/fold";
 import { useSearchIndex } from "../ui/use-search-value";
 import { plural } from "../ui/words";
 import { FieldRow } from "./field-row";
-import { FormatForm } from "./format-form";
 import { RecordTypeForm } from "./record-type-form";
 import { type SampleUse, sampleUse, withoutUnused } from "./sample-use";
 import { TypeChoice } from "./type-choice";
@@ -34,6 +26,7 @@ export type LayoutFormProps = {
 /** How a file is written, its record types and their fields. */
 export function LayoutForm({ layout, put, light, setLight, counts }: LayoutFormProps) {
   const f = layout.format;
+  const view = viewOf(f);
   const [asked, setAsked] = useSearchIndex("type");
   const type = Math.min(light.type ?? asked, layout.recordTypes.length - 1);
   const fields = fieldsOf(layout, type);
@@ -47,24 +40,18 @@ export function LayoutForm({ layout, put, light, setLight, counts }: LayoutFormP
     setLight({ type: t });
     setOpen(undefined);
   };
-  const byHeader = (header: boolean) =>
-    put(
-      withFields(
-        { ...layout, format: { ...f, header } as Format },
-        0,
-        fields.map((x, i) =>
-          header
-            ? { ...x, header: x.header ?? x.name, column: undefined }
-            : { ...x, header: undefined, column: x.column ?? i + 1 },
-        ),
-      ),
-    );
-  const several = layout.recordTypes.length > 1 || f.kind === "xml";
-  const mayAdd = !(f.kind === "delimited" && f.header);
+  const several = layout.recordTypes.length > 1 || view.toldBy === "path";
+  const mayAdd = view.takesSeveral(f);
   return (
     <>
       <Fold title="Written as" sentence={formatWords(f)}>
-        <FormatForm format={f} put={(format) => put({ ...layout, format })} byHeader={byHeader} />
+        <view.Form
+          format={f}
+          put={(format, replace) => {
+            const next = { ...layout, format };
+            put(replace ? withFields(next, 0, fieldsOf(layout).map(replace)) : next);
+          }}
+        />
       </Fold>
       {use && (
         <div className="flex flex-wrap items-center justify-between gap-x-3">
@@ -120,7 +107,7 @@ export function LayoutForm({ layout, put, light, setLight, counts }: LayoutFormP
         <thead>
           <tr className="border-b border-line text-xs text-faint">
             <th className="py-1 pr-2">Field</th>
-            <th className="pr-2">{placeTitle(f)}</th>
+            <th className="pr-2">{view.placeTitle(f)}</th>
             <th className="pr-2">Type</th>
             <td />
           </tr>
@@ -180,21 +167,9 @@ function unused(use: SampleUse): string {
   return parts.join(" and ");
 }
 
-function placeTitle(format: Format): string {
-  if (format.kind === "xml") return "At path";
-  if (format.kind === "fixed-length") return "Positions";
-  return format.header ? "Under header" : "Column";
-}
-
 function newField(format: Format, fields: Field[]): Field {
   const name = `field ${fields.length + 1}`;
-  const type = { is: "text", length: 255 } as const;
-  if (format.kind === "xml") return { name, path: "name", type };
-  if (format.kind === "fixed-length") {
-    const start = Math.max(1, ...fields.map((f) => (f.start ?? 1) + (f.length ?? 1)));
-    return { name, start, length: 1, type };
-  }
-  return format.header ? { name, header: name, type } : { name, column: fields.length + 1, type };
+  return { name, ...viewOf(format).newPlace(format, name, fields), type: { is: "text", length: 255 } };
 }
 
 /** The layout with one more record type; a type that was alone then needs a way to be told apart. */
@@ -202,12 +177,7 @@ function withNewType(layout: Layout): Layout {
   const f = layout.format;
   const n = layout.recordTypes.length + 1;
   const name = `type ${n}`;
-  const tagged = (value: string): Recognition => {
-    if (f.kind === "xml") return { by: "path", path: `/root/${value}` };
-    return f.kind === "delimited"
-      ? { by: "tag", column: 1, values: [value] }
-      : { by: "tag", start: 1, values: [value] };
-  };
+  const tagged = viewOf(f).newRecognition;
   const letter = String.fromCharCode(64 + Math.min(n, 26));
   const types = layout.recordTypes.map((t) => (t.when ? t : { ...t, when: tagged("A") }));
   return { ...layout, recordTypes: [...types, { name, when: tagged(letter), fields: [newField(f, [])] }] };

@@ -7,6 +7,7 @@ import { Bench } from "../bench/bench";
 import type { Light } from "../bench/light";
 import { SampleMenu } from "../bench/sample-menu";
 import type { Layout } from "../definitions";
+import { viewOf } from "../formats/formats";
 import { Button, TextBox, Trouble } from "../ui/basics";
 import { Chips } from "../ui/chips";
 import { ConflictDialog } from "../ui/conflict-dialog";
@@ -84,6 +85,7 @@ function LayoutEditor({ name }: { name: string }) {
     layout.recordTypes.reduce((n, t) => n + t.fields.reduce((m, f) => m + (f.checks?.length ?? 0), 0), 0) +
     (layout.fileChecks?.length ?? 0);
   const fields = layout.recordTypes.reduce((n, t) => n + t.fields.length, 0);
+  // Its elements and an XML schema are of XML alone.
   const xml = layout.format.kind === "xml";
   const exported = (what: string, end?: string) => async () => {
     await editor.flush();
@@ -111,7 +113,10 @@ function LayoutEditor({ name }: { name: string }) {
           label="More"
           items={[
             { word: "Download as JSON", onSelect: exported("definition") },
-            { word: "Download a made-up sample file", onSelect: exported("made-up", `.sample${sampleEnd(layout)}`) },
+            {
+              word: "Download a made-up sample file",
+              onSelect: exported("made-up", `.sample${viewOf(layout.format).ending}`),
+            },
             ...(xml ? [{ word: "Download as XML schema (XSD)", onSelect: exported("xsd") }] : []),
             { word: "Delete this layout…", onSelect: () => setDialog("delete"), brick: true },
           ]}
@@ -215,8 +220,4 @@ function LayoutEditor({ name }: { name: string }) {
       )}
     </div>
   );
-}
-
-function sampleEnd(layout: Layout): string {
-  return { delimited: ".csv", "fixed-length": ".dat", xml: ".xml" }[layout.format.kind];
 }

@@ -2,11 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask } from "../api/client";
+import { kindLabel } from "../formats/formats";
 import { Button, Empty, Trouble } from "../ui/basics";
 import { moment, plural } from "../ui/words";
 import { NewLayout } from "./new-layout";
-
-const kinds: Record<string, string> = { delimited: "delimited", "fixed-length": "fixed-length", xml: "XML" };
 
 /** The library: every layout, its version, who uses it, and the last sample that fitted. */
 export function LayoutsPage() {
@@ -48,7 +47,7 @@ export function LayoutsPage() {
                   </Link>
                   {l.title !== l.name && <div className="data text-xs text-faint">{l.name}</div>}
                 </td>
-                <td className="py-2 pr-4">{kinds[l.kind] ?? l.kind}</td>
+                <td className="py-2 pr-4">{kindLabel(l.kind)}</td>
                 <td className="py-2 pr-4">
                   {l.recordTypes.join(", ")}
                   <div className="text-xs text-faint">{plural(l.fields, "field")}</div>

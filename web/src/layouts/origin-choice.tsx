@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
+import { ebcdicPages } from "../formats/charsets";
 import { Labelled, Select } from "../ui/basics";
 import { FileBox } from "../ui/file-box";
-import { ebcdicPages } from "./charsets";
 import { FromFolder } from "./from-folder";
 import { type Origin, recognise } from "./recognise";
 

@@ -1,4 +1,5 @@
 import type { Format, Layout, Recognition, RecordType } from "../definitions";
+import { viewOf } from "../formats/formats";
 import { ListBox, Select, TextBox } from "../ui/basics";
 
 type Props = { layout: Layout; at: number; put: (type: RecordType) => void };
@@ -44,7 +45,8 @@ export function RecordTypeForm({ layout, at, put }: Props) {
 
 function RecognitionForm(props: { format: Format; when?: Recognition; put: (when?: Recognition) => void }) {
   const { format, when, put } = props;
-  if (format.kind === "xml") {
+  const place = viewOf(format).toldBy;
+  if (place === "path") {
     return (
       <TextBox
         label="Each element at"
@@ -55,7 +57,6 @@ function RecognitionForm(props: { format: Format; when?: Recognition; put: (when
       />
     );
   }
-  const place = format.kind === "delimited" ? "column" : "start";
   const tag = (): Recognition => ({ by: "tag", [place]: 1, values: ["A"] });
   const forms: Record<string, () => Recognition | undefined> = {
     always: () => undefined,

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../api/client";
 import type { FileTarget, Layout, OutFile, Sheet } from "../definitions";
+import { viewOf } from "../formats/formats";
 import { Button, Select, TextBox, Tick, Trouble } from "../ui/basics";
 import { same } from "../ui/same";
 import type { useDelivery } from "./delivery-choice";
@@ -22,6 +23,7 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
   const [shown, setShown] = useState(false);
   const roots = useQuery({ queryKey: ["roots"], queryFn: () => ask(api.GET("/api/v1/roots")) });
   const { file } = to;
+  const written = file.layout && viewOf(file.layout.format);
   const set = (part: Partial<OutFile>) => putFile({ ...file, ...part });
   const types = file.layout?.recordTypes ?? [];
   const fields = use.all.flatMap((d) =>
@@ -102,7 +104,7 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
           />
         )}
       </div>
-      {file.layout?.format.kind === "xml" ? (
+      {written && !written.lineEnd ? (
         <Tick
           label="Elements on lines of their own, indented"
           checked={file.indented ?? false}
@@ -114,7 +116,7 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
           value={file.lineEnd ?? ""}
           onChange={(v) => set({ lineEnd: v || undefined })}
           options={[
-            { value: "", label: `${file.layout?.format.kind === "fixed-length" ? "LF" : "CR LF"}, as usual` },
+            { value: "", label: `${written?.lineEnd ?? "CR LF"}, as usual` },
             { value: "lf", label: "LF" },
             { value: "crlf", label: "CR LF" },
           ]}

@@ -1,8 +1,9 @@
 import { ChevronDown, OctagonAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { checkWords, documentCheckWords, formatWords } from "../definition-words";
+import { checkWords, documentCheckWords } from "../definition-words";
 import { byKey, fieldsOf, type Mode, type Sheet, targetLabel } from "../definitions";
+import { formatWords } from "../formats/formats";
 import { plural } from "../ui/words";
 import { ChecksSection } from "./checks-section";
 import { useCron } from "./cron";

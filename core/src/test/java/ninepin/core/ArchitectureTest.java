@@ -126,6 +126,13 @@ class ArchitectureTest {
         assertThat(MainSources.with(ASKS_WHICH_FORMAT, "/core/format/")).isEmpty();
     }
 
+    /** But for the page of a layout, which shows the elements of XML. */
+    @ArchTest
+    static void the_interface_asks_which_format_it_is_in_one_folder(JavaClasses classes) {
+        Pattern asks = Pattern.compile("format(\\(\\))?\\??\\.kind [!=]==|\\bf\\.kind [!=]==");
+        assertThat(MainSources.ofInterface(asks, "/formats/")).containsExactly("layout-page.tsx");
+    }
+
     @ArchTest
     static final ArchRule no_cycles =
             slices().matching("ninepin.core.(**)").should().beFreeOfCycles();

@@ -19,9 +19,20 @@ public final class MainSources {
      * @param butIn a part of the paths that are left out
      */
     public static List<String> with(Pattern what, String butIn) {
-        try (Stream<Path> files = Stream.of("core", "doors", "server", "bench", "standins")
-                .map(module -> Path.of("..", module, "src", "main", "java"))
-                .flatMap(MainSources::javaFilesIn)) {
+        return with(
+                what,
+                butIn,
+                Stream.of("core", "doors", "server", "bench", "standins")
+                        .map(module -> Path.of("..", module, "src", "main", "java")));
+    }
+
+    /** The same in the sources of the interface. */
+    public static List<String> ofInterface(Pattern what, String butIn) {
+        return with(what, butIn, Stream.of(Path.of("..", "web", "src")));
+    }
+
+    private static List<String> with(Pattern what, String butIn, Stream<Path> folders) {
+        try (Stream<Path> files = folders.flatMap(MainSources::filesIn)) {
             return files.filter(file -> !file.toString().contains(butIn))
                     .filter(file -> what.matcher(text(file)).find())
                     .map(file -> file.getFileName().toString())
@@ -29,9 +40,12 @@ public final class MainSources {
         }
     }
 
-    private static Stream<Path> javaFilesIn(Path folder) {
+    private static Stream<Path> filesIn(Path folder) {
         try {
-            return Files.walk(folder).filter(file -> file.toString().endsWith(".java"));
+            return Files.walk(folder)
+                    .filter(file -> file.toString().endsWith(".java")
+                            || file.toString().endsWith(".ts")
+                            || file.toString().endsWith(".tsx"));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -1,0 +1,45 @@
+import type { ReactNode } from "react";
+import type { Field, Format, Recognition } from "../definitions";
+
+/** How a field is moved to where it stands in a file that is written in another way. */
+export type Replace = (field: Field, index: number) => Field;
+
+export type FormProps<F extends Format> = {
+  format: F;
+  /** Takes the format, and where the fields of its only record type stand then, if that changes with it. */
+  put(format: F, replace?: Replace): void;
+};
+
+export type PlaceProps<F extends Format> = { format: F; field: Field; put: (field: Field) => void };
+
+/** All that the interface has to know of one way to write files. */
+export type FormatView<F extends Format> = {
+  /** What such files are called. */
+  label: string;
+  /** How a file is written, in words. */
+  words(format: F): string;
+  /** How a file is written, as a form. */
+  Form(props: FormProps<F>): ReactNode;
+  /** What stands over the places of fields. */
+  placeTitle(format: F): string;
+  /** Where a field stands, as a form. */
+  Place(props: PlaceProps<F>): ReactNode;
+  /** Where one more field stands. */
+  newPlace(format: F, name: string, fields: Field[]): Partial<Field>;
+  /** What tells a record type from others, to begin with. */
+  newRecognition(value: string): Recognition;
+  /** How a record type is told from others: by its path, or by a tag in a column or at a position. */
+  toldBy: "path" | "column" | "start";
+  /** Whether there can be several record types. */
+  takesSeveral(format: F): boolean;
+  /** Whether the places of fields are long enough to be broken into lines. */
+  longPlaces?: boolean;
+  /** Whether records stand inside others, on as many lines as they have; else each is one line. */
+  nests?: boolean;
+  /** Whether fields stand at positions, which a ruler shows. */
+  ruled?: boolean;
+  /** What ends a line that is written, where nothing else is said; nothing where lines mean nothing. */
+  lineEnd?: "LF" | "CR LF";
+  /** The usual ending of a file's name. */
+  ending: string;
+};

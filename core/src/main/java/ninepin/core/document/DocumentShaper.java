@@ -12,10 +12,10 @@ import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.document.OpenDocument.Entry;
 import ninepin.core.formula.Datum;
+import ninepin.core.formula.EvaluationException;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.LookedUp;
-import ninepin.core.formula.Misfit;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.lookup.LookUp;
@@ -39,7 +39,7 @@ public final class DocumentShaper {
     private final Layout layout;
     private final int headType;
     private final Walk walk;
-    private final LeftOut leftOut;
+    private final Filter filter;
     private final List<Across> checks = new ArrayList<>();
     private final Formula[] lanes;
     private final Lanes laneNames;
@@ -56,7 +56,7 @@ public final class DocumentShaper {
     /** Whether the head of a document is no record of its own. */
     private final boolean gathered;
 
-    private final Standpoint at;
+    private final RecordContext at;
     /** For each delivery the name that rules of others know its rows by; null where none does. */
     private final String[] referredTo;
 
@@ -79,11 +79,11 @@ public final class DocumentShaper {
         this.headType = layout.headType();
         this.several = stream.several();
         this.gathered = plan.gathering() != null;
-        this.at = stream.standpoint();
+        this.at = stream.recordContext();
         at.lookUp(LookedUp.all(layout, context.surroundings()));
         Conditions conditions = new Conditions(layout, context);
         this.walk = new Walk(at, several);
-        this.leftOut = new LeftOut(plan, layout, conditions, walk);
+        this.filter = new Filter(plan, layout, conditions, walk);
         for (DocumentCheck check : plan.checks()) {
             Formula shown = check.shown() == null ? null : conditions.formula(headType, check.shown());
             checks.add(new Across(check, conditions.condition(headType, check.condition()), shown));
@@ -113,7 +113,7 @@ public final class DocumentShaper {
                     .filter(d -> deliveries[d].type() == type)
                     .toArray();
         }
-        this.plain = leftOut.isNothing() && at.lookUps().isEmpty() && checks.isEmpty() && lanes.length == 0;
+        this.plain = filter.isNothing() && at.lookUps().isEmpty() && checks.isEmpty() && lanes.length == 0;
     }
 
     private Shaper shaper(int delivery, ShapingContext all) {
@@ -157,7 +157,7 @@ public final class DocumentShaper {
 
     /** Remembers of a document what later ones have to know, without making anything of it. */
     public void remember() {
-        leftOut.apply(stream.document());
+        filter.apply(stream.document());
         at.leave();
     }
 
@@ -176,11 +176,11 @@ public final class DocumentShaper {
                 break;
             }
             if (step == DocumentStream.Step.DOCUMENT) {
-                surveyor.leftOut.survey(file.document());
+                surveyor.filter.survey(file.document());
                 surveyor.at.leave();
             }
         }
-        leftOut.takeLast(surveyor.leftOut);
+        filter.takeLast(surveyor.filter);
     }
 
     /** Decides what becomes of the stream's document, and writes its rows if it is not refused. */
@@ -188,7 +188,7 @@ public final class DocumentShaper {
         OpenDocument document = stream.document();
         laneBits = 0;
         if (!plain) {
-            leftOut.apply(document);
+            filter.apply(document);
             lookUp(document);
             // What a document is with a record that cannot be read, nobody knows.
             if (firstRefused(document) == null) {
@@ -253,7 +253,7 @@ public final class DocumentShaper {
                     if (missing != null && lookUp.lookUp().missing() != LookUp.Missing.BLANK) {
                         entry.add(List.of(said(severity, "LKP-01", entry, missing, lookUp)));
                     }
-                } catch (Misfit e) {
+                } catch (EvaluationException e) {
                     entry.add(List.of(said(Severity.REJECT, e.code(), entry, e.getMessage(), lookUp)));
                 }
             });
@@ -277,7 +277,7 @@ public final class DocumentShaper {
                 if (!holds.isNull() && holds.number() == 0) {
                     head.add(List.of(breach(across, head)));
                 }
-            } catch (Misfit e) {
+            } catch (EvaluationException e) {
                 head.add(List.of(Shaper.finding(
                         Severity.REJECT,
                         e.code(),
@@ -320,7 +320,7 @@ public final class DocumentShaper {
                         break;
                     }
                 }
-            } catch (Misfit e) {
+            } catch (EvaluationException e) {
                 head.add(List.of(Shaper.finding(
                         Severity.REJECT,
                         e.code(),
@@ -410,7 +410,7 @@ public final class DocumentShaper {
     private void group(int delivery, Entry entry) {
         try {
             groups[delivery].take(at);
-        } catch (Misfit e) {
+        } catch (EvaluationException e) {
             entry.add(List.of(
                     Shaper.finding(Severity.REJECT, e.code(), entry, null, e.getMessage(), "a value for the summary")));
         }

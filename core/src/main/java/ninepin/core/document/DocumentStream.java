@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.stream.IntStream;
 import ninepin.core.check.Finding;
 import ninepin.core.check.RecordChecker;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.layout.BlankRows;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
@@ -48,7 +48,7 @@ public final class DocumentStream implements Closeable {
     private final boolean anywhere;
 
     private final OpenDocument document = new OpenDocument();
-    private final Standpoint standpoint;
+    private final RecordContext recordContext;
     /** Whether the reader's record was read already and begins the next document. */
     private boolean pending;
     /** What its check said, where it is checked already. */
@@ -81,9 +81,9 @@ public final class DocumentStream implements Closeable {
         this.anywhere = plan.gathering() != null && plan.gathering().anywhere();
         this.gatherer = plan.gathering() == null ? null : new Gatherer(plan.gathering(), plan.file());
         this.noteBlankRows = plan.file().format().blankRows() == BlankRows.NOTE;
-        this.standpoint = several
-                ? new Standpoint(gatherer == null ? checker.values() : new Value[2][], document.values())
-                : new Standpoint(checker.values());
+        this.recordContext = several
+                ? new RecordContext(gatherer == null ? checker.values() : new Value[2][], document.values())
+                : new RecordContext(checker.values());
     }
 
     /** Closes its reader, not the file. */
@@ -98,8 +98,8 @@ public final class DocumentStream implements Closeable {
     }
 
     /** The records of the document, for formulas. */
-    public Standpoint standpoint() {
-        return standpoint;
+    public RecordContext recordContext() {
+        return recordContext;
     }
 
     /**
@@ -115,7 +115,7 @@ public final class DocumentStream implements Closeable {
             return only.type() == type && only.number() >= number ? only : null;
         }
         for (int i = 0; i < document.values().size(); i++) {
-            standpoint.standAt(i);
+            recordContext.standAt(i);
             if (document.values().type(i) == type) {
                 for (int below = i; below < document.values().endOf(i); below++) {
                     long here = document.entryOfValues(below).number();
@@ -147,7 +147,7 @@ public final class DocumentStream implements Closeable {
     public Step next() throws IOException {
         Position begin = several ? after() : null;
         document.clear();
-        standpoint.moved();
+        recordContext.moved();
         if (gatherer != null) {
             gatherer.close();
         }

@@ -11,8 +11,8 @@ import ninepin.core.format.Formats;
 import ninepin.core.formula.Accumulator;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.formula.SqlType;
-import ninepin.core.formula.Standpoint;
 import ninepin.core.layout.Layout;
 import ninepin.core.record.RecordWriter;
 import ninepin.core.shape.ShapingContext;
@@ -78,9 +78,9 @@ public final class SummaryGroups {
     /**
      * Takes the record that is stood at.
      *
-     * @throws ninepin.core.formula.Misfit where a formula has no value
+     * @throws ninepin.core.formula.EvaluationException where a formula has no value
      */
-    void take(Standpoint at) {
+    void take(RecordContext at) {
         List<String> key = new ArrayList<>(by.length);
         for (Formula part : by) {
             Datum d = part.eval(at);

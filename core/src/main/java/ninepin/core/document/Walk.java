@@ -2,12 +2,12 @@ package ninepin.core.document;
 
 import java.util.function.Consumer;
 import ninepin.core.document.OpenDocument.Entry;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 
 /** Goes through the records of a document, standing at each. */
 final class Walk {
 
-    private final Standpoint at;
+    private final RecordContext at;
     private final boolean several;
     /** The record of the values that is stood at. */
     private int current;
@@ -15,12 +15,12 @@ final class Walk {
     /**
      * @param several whether documents have several records
      */
-    Walk(Standpoint at, boolean several) {
+    Walk(RecordContext at, boolean several) {
         this.at = at;
         this.several = several;
     }
 
-    Standpoint at() {
+    RecordContext at() {
         return at;
     }
 

@@ -25,7 +25,7 @@ final class Aggregate extends Expr {
     }
 
     @Override
-    Datum eval(Standpoint row) {
+    Datum eval(RecordContext row) {
         total.clear();
         DocumentValues document = row.document();
         if (document == null) {

@@ -54,7 +54,7 @@ final class Casts {
                 : template.write(from.is(Kind.TIME) ? 0 : d.number, from.is(Kind.TIME) ? d.number : d.nanos(from));
         int length = Texts.length(text);
         if (to.precision() > 0 && length > to.precision()) {
-            throw new Misfit(
+            throw new EvaluationException(
                     "FML-05",
                     self,
                     Shown.quoted(text) + " of " + length + " characters cast to " + to.label()
@@ -67,7 +67,7 @@ final class Casts {
         BigDecimal rounded = number.setScale(self.type.scale(), RoundingMode.HALF_UP);
         if (rounded.precision() - rounded.scale() > self.type.precision() - self.type.scale()
                 && rounded.signum() != 0) {
-            throw new Misfit("FML-05", self, shown + " cast to " + self.type.label());
+            throw new EvaluationException("FML-05", self, shown + " cast to " + self.type.label());
         }
         out.set(rounded);
     }
@@ -142,7 +142,7 @@ final class Casts {
         settle(kind, self.type.scale(), out);
     }
 
-    private static Misfit refused(Expr self, String text) {
-        return new Misfit("FML-05", self, Shown.quoted(text) + " cast to " + self.type.label());
+    private static EvaluationException refused(Expr self, String text) {
+        return new EvaluationException("FML-05", self, Shown.quoted(text) + " cast to " + self.type.label());
     }
 }

@@ -14,7 +14,7 @@ final class Constant extends Expr {
     }
 
     @Override
-    Datum eval(Standpoint row) {
+    Datum eval(RecordContext row) {
         return value;
     }
 }

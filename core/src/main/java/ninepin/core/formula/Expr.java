@@ -19,9 +19,9 @@ abstract class Expr {
      *
      * @param row the typed values of each record type's latest record
      * @return the value, which holds until the next evaluation
-     * @throws Misfit where it has no value for this row
+     * @throws EvaluationException where it has no value for this row
      */
-    abstract Datum eval(Standpoint row);
+    abstract Datum eval(RecordContext row);
 
     Expr at(int newFrom, int newTo) {
         from = newFrom;

@@ -19,7 +19,7 @@ final class FieldExpr extends Expr {
     }
 
     @Override
-    Datum eval(Standpoint row) {
+    Datum eval(RecordContext row) {
         Value from = row.value(recordType, field);
         return switch (from.kind()) {
             case NULL -> value.setNull();

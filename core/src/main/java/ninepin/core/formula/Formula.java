@@ -79,9 +79,9 @@ public final class Formula {
      * Its value for a record, which holds until the next evaluation.
      *
      * @param row the typed values of each record type's latest record
-     * @throws Misfit where it has none
+     * @throws EvaluationException where it has none
      */
-    public Datum eval(Standpoint row) {
+    public Datum eval(RecordContext row) {
         return expr.eval(row);
     }
 }

@@ -22,7 +22,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             Datum a = left.eval(row);
             if (!a.isNull() && a.isTrue() == deciding) {
                 return value.set(deciding);
@@ -52,7 +52,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             return value.set(operand.eval(row).isNull() != negated);
         }
     }
@@ -73,7 +73,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             Datum a = left.eval(row);
             Datum b = right.eval(row);
             boolean distinct =
@@ -96,7 +96,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             Datum d = operand.eval(row);
             boolean holds = wanted == null ? d.isNull() : !d.isNull() && d.isTrue() == wanted;
             return value.set(holds != negated);
@@ -115,7 +115,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             Datum a = operand.eval(row);
             if (a.isNull()) {
                 return value.setNull();
@@ -148,7 +148,7 @@ final class Logic {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             for (int i = 0; i < results.length; i++) {
                 if (conditions.length == 0) {
                     if (!results[i].eval(row).isNull()) {

@@ -11,7 +11,7 @@ import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTable;
 import ninepin.core.value.Value;
 
-/** What a look-up finds for the record that is looked at. Belongs to one {@link Standpoint}. */
+/** What a look-up finds for the record that is looked at. Belongs to one {@link RecordContext}. */
 public final class LookedUp {
 
     private final LookUpTable table;
@@ -123,9 +123,9 @@ public final class LookedUp {
     /**
      * The values for the record that is looked at; NULLs where there are none.
      *
-     * @throws Misfit where the key has no value or several rows have it
+     * @throws EvaluationException where the key has no value or several rows have it
      */
-    Value[] values(Standpoint at) {
+    Value[] values(RecordContext at) {
         if (!found) {
             values = find(at);
             found = true;
@@ -134,12 +134,12 @@ public final class LookedUp {
     }
 
     /** Whether the key of the record that is looked at is not there. */
-    boolean isMissing(Standpoint at) {
+    boolean isMissing(RecordContext at) {
         values(at);
         return missing;
     }
 
-    private Value[] find(Standpoint at) {
+    private Value[] find(RecordContext at) {
         missing = false;
         text.clear();
         for (Formula part : key) {
@@ -155,7 +155,7 @@ public final class LookedUp {
             return table.blank();
         }
         if (LookUpTable.isSeveral(row)) {
-            throw new Misfit("LKP-02", "several rows of " + place() + " with " + keyShown(at));
+            throw new EvaluationException("LKP-02", "several rows of " + place() + " with " + keyShown(at));
         }
         return row;
     }
@@ -174,11 +174,11 @@ public final class LookedUp {
     }
 
     /** What is not there, in words. */
-    String missingShown(Standpoint at) {
+    String missingShown(RecordContext at) {
         return "no row of " + place() + " with " + keyShown(at);
     }
 
-    private String keyShown(Standpoint at) {
+    private String keyShown(RecordContext at) {
         List<String> parts = new ArrayList<>();
         for (int k = 0; k < key.length; k++) {
             parts.add(lookUp().key().get(k).column() + " \"" + key[k].eval(at).written(key[k].type()) + "\"");

@@ -33,7 +33,7 @@ final class Moments {
         Constant constant = new Constant(type);
         try {
             constant.value.setTo(cast.eval(null));
-        } catch (Misfit e) {
+        } catch (EvaluationException e) {
             throw new FormulaException(
                     token.from(),
                     token.to(),

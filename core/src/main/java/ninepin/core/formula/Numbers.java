@@ -59,7 +59,7 @@ final class Numbers {
         }
         BigDecimal product = a.decimal().multiply(b.decimal());
         if (scale > self.type.scale() && product.stripTrailingZeros().scale() > self.type.scale()) {
-            throw new Misfit(
+            throw new EvaluationException(
                     "FML-02",
                     self,
                     "a product with more than " + self.type.scale()
@@ -85,7 +85,7 @@ final class Numbers {
 
     private static void requireDivisor(Expr self, Datum b) {
         if (b.big == null && b.number == 0) {
-            throw new Misfit("FML-01", self, "a division by zero");
+            throw new EvaluationException("FML-01", self, "a division by zero");
         }
     }
 
@@ -93,7 +93,7 @@ final class Numbers {
     static BigInteger whole(Expr self, Datum number) {
         BigDecimal exact = number.decimal();
         if (exact.stripTrailingZeros().scale() > 0) {
-            throw new Misfit("FML-03", self, exact.toPlainString() + " where a whole number is wanted");
+            throw new EvaluationException("FML-03", self, exact.toPlainString() + " where a whole number is wanted");
         }
         return exact.toBigInteger();
     }
@@ -114,7 +114,7 @@ final class Numbers {
 
     static void power(Expr self, Datum a, Datum b, Datum out) {
         if (b.big != null || b.number < 0 || b.number > 1000) {
-            throw new Misfit(
+            throw new EvaluationException(
                     "FML-03", self, "an exponent of " + b.decimal().toPlainString() + ", which is not 0 to 1000");
         }
         BigDecimal base = a.decimal();
@@ -134,8 +134,8 @@ final class Numbers {
         out.set(scaled);
     }
 
-    private static Misfit tooLarge(Expr self) {
-        return new Misfit("FML-02", self, "a number of more than " + SqlType.MOST_DIGITS + " digits");
+    private static EvaluationException tooLarge(Expr self) {
+        return new EvaluationException("FML-02", self, "a number of more than " + SqlType.MOST_DIGITS + " digits");
     }
 
     static int compare(Datum a, Datum b) {

@@ -81,7 +81,7 @@ final class Operators {
                 SqlType.BOOLEAN,
                 (self, in, out) -> {
                     if (Texts.length(in[2].text) != 1) {
-                        throw new Misfit("FML-03", self, "an escape of more or less than one character");
+                        throw new EvaluationException("FML-03", self, "an escape of more or less than one character");
                     }
                     out.set(Texts.like(self, in[0].text, in[1].text, in[2].text.codePointAt(0)));
                 },
@@ -184,7 +184,7 @@ final class Operators {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             throw new IllegalStateException("a difference without its unit");
         }
     }
@@ -237,7 +237,7 @@ final class Operators {
                 (self, in, out) -> {
                     BigInteger factor = Numbers.whole(self, in[1]);
                     if (!times && factor.signum() == 0) {
-                        throw new Misfit("FML-01", self, "a division by zero");
+                        throw new EvaluationException("FML-01", self, "a division by zero");
                     }
                     out.set(
                             times

@@ -67,17 +67,18 @@ final class Regex {
         try {
             String result = pattern.matcher(new BoundedText(text)).replaceAll(by);
             if (result.length() > SqlType.MOST_CHARACTERS) {
-                throw new Misfit("FML-02", self, "a text of more than " + SqlType.MOST_CHARACTERS + " characters");
+                throw new EvaluationException(
+                        "FML-02", self, "a text of more than " + SqlType.MOST_CHARACTERS + " characters");
             }
             return result;
         } catch (BoundedText.TooMuchWork | StackOverflowError e) {
             throw tooMuch(self);
         } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
-            throw new Misfit("FML-03", self, "a replacement that names a group which is not there: " + by);
+            throw new EvaluationException("FML-03", self, "a replacement that names a group which is not there: " + by);
         }
     }
 
-    private static Misfit tooMuch(Expr self) {
-        return new Misfit("FML-04", self, "a regular expression that takes too long on this value");
+    private static EvaluationException tooMuch(Expr self) {
+        return new EvaluationException("FML-04", self, "a regular expression that takes too long on this value");
     }
 }

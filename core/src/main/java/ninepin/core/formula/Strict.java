@@ -24,7 +24,7 @@ final class Strict extends Expr {
     }
 
     @Override
-    Datum eval(Standpoint row) {
+    Datum eval(RecordContext row) {
         for (Expr arg : args) {
             if (arg.eval(row).isNull()) {
                 return value.setNull();

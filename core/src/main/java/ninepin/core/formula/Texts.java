@@ -29,7 +29,7 @@ final class Texts {
         long from = whole(self, start);
         long end = length == null ? Long.MAX_VALUE : from + whole(self, length);
         if (end < from) {
-            throw new Misfit("FML-03", self, "a length of " + whole(self, length) + ", which is below 0");
+            throw new EvaluationException("FML-03", self, "a length of " + whole(self, length) + ", which is below 0");
         }
         boolean wide = wide(text.text);
         int all = wide ? length(text.text) : text.text.length();
@@ -43,7 +43,7 @@ final class Texts {
         long from = whole(self, start);
         long count = length == null ? length(placing.text) : whole(self, length);
         if (from < 1 || count < 0) {
-            throw new Misfit("FML-03", self, "a place of " + from + " and a length of " + count);
+            throw new EvaluationException("FML-03", self, "a place of " + from + " and a length of " + count);
         }
         boolean wide = wide(text.text);
         long all = wide ? length(text.text) : text.text.length();
@@ -63,7 +63,7 @@ final class Texts {
     static void trim(Expr self, Datum text, Datum character, boolean start, boolean end, Datum out) {
         String c = character.text;
         if (length(c) != 1) {
-            throw new Misfit("FML-03", self, "'" + c + "' to trim, where one character is wanted");
+            throw new EvaluationException("FML-03", self, "'" + c + "' to trim, where one character is wanted");
         }
         int from = 0;
         int to = text.text.length();
@@ -80,7 +80,7 @@ final class Texts {
     static void pad(Expr self, Datum text, Datum length, String fill, boolean left, Datum out) {
         long wanted = whole(self, length);
         if (wanted < 0 || wanted > SqlType.MOST_CHARACTERS) {
-            throw new Misfit("FML-03", self, "a length of " + wanted);
+            throw new EvaluationException("FML-03", self, "a length of " + wanted);
         }
         int has = length(text.text);
         if (has >= wanted) {
@@ -88,7 +88,7 @@ final class Texts {
             return;
         }
         if (fill.isEmpty()) {
-            throw new Misfit("FML-03", self, "an empty text to fill with");
+            throw new EvaluationException("FML-03", self, "an empty text to fill with");
         }
         int missing = (int) wanted - has;
         int each = length(fill);
@@ -111,15 +111,17 @@ final class Texts {
         out.set(result);
     }
 
-    private static Misfit tooLong(Expr self) {
-        return new Misfit("FML-02", self, "a text of more than " + SqlType.MOST_CHARACTERS + " characters");
+    private static EvaluationException tooLong(Expr self) {
+        return new EvaluationException(
+                "FML-02", self, "a text of more than " + SqlType.MOST_CHARACTERS + " characters");
     }
 
     /** A number that has to be whole and small: a place, a length, a count. */
     static long whole(Expr self, Datum number) {
         if (number.big != null
                 || number.scale != 0 && number.decimal().stripTrailingZeros().scale() > 0) {
-            throw new Misfit("FML-03", self, number.decimal().toPlainString() + " where a whole number is wanted");
+            throw new EvaluationException(
+                    "FML-03", self, number.decimal().toPlainString() + " where a whole number is wanted");
         }
         long n = number.scale == 0 ? number.number : number.decimal().longValue();
         return Math.max(-Integer.MAX_VALUE, Math.min(Integer.MAX_VALUE, n));
@@ -160,7 +162,7 @@ final class Texts {
             if (pattern[i] == escape) {
                 i++;
                 if (i == pattern.length || pattern[i] != '%' && pattern[i] != '_' && pattern[i] != escape) {
-                    throw new Misfit(
+                    throw new EvaluationException(
                             "FML-03", self, "a pattern whose escape character is not followed by %, _ or itself");
                 }
             }

@@ -37,8 +37,8 @@ final class Times {
         return days;
     }
 
-    private static Misfit outside(Expr self) {
-        return new Misfit("FML-02", self, "a day that is not in the years 1 to 9999");
+    private static EvaluationException outside(Expr self) {
+        return new EvaluationException("FML-02", self, "a day that is not in the years 1 to 9999");
     }
 
     /** The sum of two intervals of one kind; with the factor -1 their difference. */
@@ -59,8 +59,8 @@ final class Times {
         }
     }
 
-    private static Misfit tooLong(Expr self) {
-        return new Misfit("FML-02", self, "an interval of more than 292 years; compare the dates instead");
+    private static EvaluationException tooLong(Expr self) {
+        return new EvaluationException("FML-02", self, "an interval of more than 292 years; compare the dates instead");
     }
 
     /** A date, time or timestamp and an interval, added or, with the sign -1, subtracted. */

@@ -96,7 +96,7 @@ final class TranslateReader {
         }
 
         @Override
-        Datum eval(Standpoint row) {
+        Datum eval(RecordContext row) {
             Datum d = of.eval(row);
             if (d.isNull()) {
                 return value.setNull();
@@ -117,7 +117,7 @@ final class TranslateReader {
                     + (table.knowsOnOtherDays(text) ? " for " + LocalDate.ofEpochDay(when) : "");
             switch (table.missing().policy()) {
                 case REJECT:
-                    throw new Misfit("COD-01", this, found);
+                    throw new EvaluationException("COD-01", this, found);
                 case PASS:
                     notices.add("COD-02", found, "a value of the code list " + table.name());
                     return text;

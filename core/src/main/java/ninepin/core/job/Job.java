@@ -27,7 +27,7 @@ import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTable;
 import ninepin.core.lookup.LookUpTables;
 import ninepin.core.pickup.PickUp;
-import ninepin.core.run.Legs;
+import ninepin.core.run.ExecutionMode;
 import ninepin.core.run.Limits;
 import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
@@ -67,7 +67,7 @@ public record Job(
         Limits limits,
         Commit commit,
         List<OwnStatement> statements,
-        Legs.Manner together,
+        ExecutionMode together,
         AfterCrash afterCrash) {
 
     /** When what is delivered becomes visible in the target. */
@@ -144,7 +144,7 @@ public record Job(
         limits = limits == null ? Limits.NONE : limits;
         commit = commit == null ? Commit.PARTS : commit;
         statements = statements == null ? List.of() : List.copyOf(statements);
-        together = Legs.Manner.USUAL.equals(together) ? null : together;
+        together = ExecutionMode.USUAL.equals(together) ? null : together;
         afterCrash = afterCrash == null ? AfterCrash.RESTART : afterCrash;
         Set<String> names = new HashSet<>();
         for (AskedValue value : asked) {
@@ -265,8 +265,8 @@ public record Job(
     }
 
     /** How deliveries to several places go together. */
-    public Legs.Manner manner() {
-        return together == null ? Legs.Manner.USUAL : together;
+    public ExecutionMode executionMode() {
+        return together == null ? ExecutionMode.USUAL : together;
     }
 
     /** What it says of its documents. */

@@ -19,13 +19,13 @@ import ninepin.core.document.Documents;
 import ninepin.core.document.Duplicates;
 import ninepin.core.format.Formats;
 import ninepin.core.formula.Datum;
+import ninepin.core.formula.EvaluationException;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.LookedUp;
-import ninepin.core.formula.Misfit;
 import ninepin.core.formula.Notices;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.layout.DefinitionException;
@@ -162,7 +162,7 @@ public record RuleProbe(
         private final ShapingContext context;
         private final DocumentPlan plan;
         private final ByteSource sample;
-        private Standpoint at;
+        private RecordContext at;
 
         Prober(Layout file, Job job, ShapingContext context, ByteSource sample) {
             this.file = file;
@@ -213,7 +213,7 @@ public record RuleProbe(
         private Placed find(DocumentStream stream, int type, long wanted) throws IOException {
             boolean anywhere = plan.gathering() != null && plan.gathering().anywhere();
             long number = anywhere ? Math.max(1, wanted) : wanted;
-            at = stream.standpoint();
+            at = stream.recordContext();
             at.lookUp(LookedUp.all(shaped, context.surroundings()));
             BooleanSupplier enough = Previewer.enough(stream);
             while (!enough.getAsBoolean()) {
@@ -282,7 +282,7 @@ public record RuleProbe(
                 return new Said(null, kind, value, null, 0, 0, reads);
             } catch (FormulaException e) {
                 return new Said(null, null, null, e.getMessage(), e.from(), e.to(), List.of());
-            } catch (Misfit e) {
+            } catch (EvaluationException e) {
                 return new Said(
                         null, null, null, "No value here: " + e.getMessage() + ".", e.from(), e.to(), List.of());
             }

@@ -41,7 +41,7 @@ final class SampleValues {
         RecordChecker checker =
                 new RecordChecker(plan.file(), opening, context.facts().today());
         DocumentStream stream = new DocumentStream(opening.reader(sample, opening.body()), checker, plan);
-        stream.standpoint().lookUp(LookedUp.all(shaped, context.surroundings()));
+        stream.recordContext().lookUp(LookedUp.all(shaped, context.surroundings()));
         List<FormulaScope.Place> places =
                 new FormulaScope(shaped, type, context.surroundings(), new Notices()).places();
         long next = 1;
@@ -55,7 +55,7 @@ final class SampleValues {
             while (record != null && seen < most) {
                 seen++;
                 for (FormulaScope.Place place : places) {
-                    String text = stream.standpoint().text(place);
+                    String text = stream.recordContext().text(place);
                     if (text != null) {
                         values.computeIfAbsent(place.taken(type), n -> new ArrayList<>())
                                 .add(text);

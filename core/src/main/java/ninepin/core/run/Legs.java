@@ -27,30 +27,14 @@ public final class Legs {
         }
     }
 
-    /**
-     * How legs go together.
-     *
-     * @param sideBySide whether they run at the same time
-     * @param whenOneFails what the others do when one does not finish
-     */
-    public record Manner(boolean sideBySide, WhenOneFails whenOneFails) {
-
-        /** One after another; when one fails, the others stop. */
-        public static final Manner USUAL = new Manner(false, WhenOneFails.STOP);
-
-        public Manner {
-            whenOneFails = whenOneFails == null ? WhenOneFails.STOP : whenOneFails;
-        }
-    }
-
-    private final Manner manner;
+    private final ExecutionMode mode;
     private final List<StopSignal> stops = new ArrayList<>();
 
     /**
      * @param legs how many there are
      */
-    public Legs(int legs, Manner manner) {
-        this.manner = manner;
+    public Legs(int legs, ExecutionMode mode) {
+        this.mode = mode;
         for (int i = 0; i < legs; i++) {
             stops.add(new StopSignal());
         }
@@ -73,7 +57,7 @@ public final class Legs {
      * @return their outcomes in order; null for those that did not begin
      */
     public List<RunOutcome> execute(Function<Integer, RunOutcome> leg) throws InterruptedException {
-        return manner.sideBySide() && stops.size() > 1 ? atOnce(leg) : inTurn(leg);
+        return mode.sideBySide() && stops.size() > 1 ? atOnce(leg) : inTurn(leg);
     }
 
     private List<RunOutcome> inTurn(Function<Integer, RunOutcome> leg) {
@@ -118,7 +102,7 @@ public final class Legs {
             return outcome;
         } finally {
             boolean finished = outcome != null && outcome.state() == RunOutcome.State.FINISHED;
-            if (!finished && manner.whenOneFails() == WhenOneFails.STOP) {
+            if (!finished && mode.whenOneFails() == WhenOneFails.STOP) {
                 stop();
             }
         }

@@ -1,9 +1,9 @@
 package ninepin.core.shape;
 
 import java.util.List;
+import ninepin.core.formula.EvaluationException;
 import ninepin.core.formula.FormulaScope;
-import ninepin.core.formula.Misfit;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.record.Placed;
 
 /** Writes the value of one target field for one record, the field's end included. */
@@ -12,9 +12,9 @@ interface ColumnWriter {
     /**
      * Writes the value.
      *
-     * @throws Misfit where there is none
+     * @throws EvaluationException where there is none
      */
-    void write(Placed record, Standpoint at, RowBuffer out);
+    void write(Placed record, RecordContext at, RowBuffer out);
 
     /** The fields that the value is made of. */
     default List<FormulaScope.Place> reads() {

@@ -4,9 +4,9 @@ import java.util.List;
 import ninepin.core.formula.Datum;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaScope;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.formula.SqlType;
 import ninepin.core.formula.SqlType.Kind;
-import ninepin.core.formula.Standpoint;
 import ninepin.core.record.Placed;
 
 /** Writes what a formula gives for a record, with the finishing touches of its rule. */
@@ -28,7 +28,7 @@ final class FormulaWriter implements ColumnWriter {
     }
 
     @Override
-    public void write(Placed record, Standpoint at, RowBuffer out) {
+    public void write(Placed record, RecordContext at, RowBuffer out) {
         Datum d = formula.eval(at);
         Kind kind = formula.type().kind();
         if (!d.isNull() && touches == null && kind != Kind.CHARACTER && kind != Kind.MONTHS && kind != Kind.SECONDS) {

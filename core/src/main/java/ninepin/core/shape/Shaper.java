@@ -3,10 +3,10 @@ package ninepin.core.shape;
 import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.check.Finding;
+import ninepin.core.formula.EvaluationException;
 import ninepin.core.formula.FormulaScope;
-import ninepin.core.formula.Misfit;
 import ninepin.core.formula.Notices;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Shown;
@@ -51,15 +51,15 @@ public final class Shaper {
      * @param at the record and those around it
      * @return what there is to say: one finding for each rule that has no value, in which case there is no row, and notes
      */
-    public List<Finding> shape(Placed record, Standpoint at, RowBuffer out) {
+    public List<Finding> shape(Placed record, RecordContext at, RowBuffer out) {
         List<Finding> findings = List.of();
         boolean refused = false;
         for (int i = 0; i < writers.length; i++) {
             try {
                 writers[i].write(record, at, out);
-            } catch (Misfit e) {
+            } catch (EvaluationException e) {
                 findings = findings.isEmpty() ? new ArrayList<>() : findings;
-                findings.add(misfit(e, i, record, at));
+                findings.add(finding(e, i, record, at));
                 refused = true;
             }
             if (!notices.isEmpty()) {
@@ -77,7 +77,7 @@ public final class Shaper {
         return findings;
     }
 
-    private Finding misfit(Misfit e, int rule, Placed record, Standpoint at) {
+    private Finding finding(EvaluationException e, int rule, Placed record, RecordContext at) {
         List<String> with = new ArrayList<>();
         for (FormulaScope.Place place : writers[rule].reads()) {
             String text = at.text(place);

@@ -2,7 +2,7 @@ package ninepin.core.shape;
 
 import java.util.List;
 import ninepin.core.formula.FormulaScope;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.record.Placed;
 
 /** Writes a text that is made of a record, with the finishing touches of its rule. */
@@ -11,7 +11,7 @@ final class TextWriter implements ColumnWriter {
     /** Makes a text of a record; null for NULL. */
     @FunctionalInterface
     interface Source {
-        String take(Placed record, Standpoint at);
+        String take(Placed record, RecordContext at);
     }
 
     private final Source source;
@@ -30,7 +30,7 @@ final class TextWriter implements ColumnWriter {
     }
 
     @Override
-    public void write(Placed record, Standpoint at, RowBuffer out) {
+    public void write(Placed record, RecordContext at, RowBuffer out) {
         out.textOr(touches.apply(source.take(record, at)), whenBlank);
     }
 

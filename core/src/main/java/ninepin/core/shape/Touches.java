@@ -16,7 +16,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.UnaryOperator;
-import ninepin.core.formula.Misfit;
+import ninepin.core.formula.EvaluationException;
 import ninepin.core.layout.Shown;
 import org.apache.commons.text.StringEscapeUtils;
 
@@ -33,7 +33,7 @@ final class Touches {
      * Touches up a text.
      *
      * @param text the text, or null for NULL
-     * @throws Misfit where one of them cannot be done on it
+     * @throws EvaluationException where one of them cannot be done on it
      */
     String apply(String text) {
         String value = text;
@@ -78,7 +78,7 @@ final class Touches {
     private static BigDecimal number(String s) {
         String text = s.strip();
         if (!text.matches("[+-]?(\\d{1,200}(\\.\\d{0,200})?|\\.\\d{1,200})")) {
-            throw new Misfit("SHP-01", Shown.quoted(s) + ", which is no number");
+            throw new EvaluationException("SHP-01", Shown.quoted(s) + ", which is no number");
         }
         return new BigDecimal(text);
     }
@@ -89,7 +89,7 @@ final class Touches {
             try {
                 return TextForms.temporal(s, format);
             } catch (DateTimeException e) {
-                throw new Misfit("SHP-02", Shown.quoted(s) + ", which cannot be written as " + pattern);
+                throw new EvaluationException("SHP-02", Shown.quoted(s) + ", which cannot be written as " + pattern);
             }
         };
     }
@@ -113,7 +113,7 @@ final class Touches {
                 default -> StringEscapeUtils.unescapeXml(s);
             };
         } catch (IllegalArgumentException | CharacterCodingException e) {
-            throw new Misfit("SHP-03", Shown.quoted(s) + ", which is not encoded as " + method);
+            throw new EvaluationException("SHP-03", Shown.quoted(s) + ", which is not encoded as " + method);
         }
     }
 

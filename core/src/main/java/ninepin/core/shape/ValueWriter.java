@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import ninepin.core.formula.FormulaScope;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.record.Placed;
 import ninepin.core.value.Value;
@@ -50,7 +50,7 @@ final class ValueWriter implements ColumnWriter {
     }
 
     @Override
-    public void write(Placed record, Standpoint at, RowBuffer out) {
+    public void write(Placed record, RecordContext at, RowBuffer out) {
         Value value = at.value(type, field);
         switch (value.kind()) {
             case NULL:

@@ -5,12 +5,12 @@ import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
+import ninepin.core.formula.EvaluationException;
 import ninepin.core.formula.Formula;
 import ninepin.core.formula.FormulaException;
 import ninepin.core.formula.FormulaScope;
 import ninepin.core.formula.FormulaScope.Place;
-import ninepin.core.formula.Misfit;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Shown;
 import ninepin.core.value.Value;
@@ -79,7 +79,7 @@ final class Writers {
     private String rowOf(String table) {
         int row = context.made().latest(table);
         if (row < 0) {
-            throw new Misfit("SHP-06", "no row of " + table + " that it belongs to");
+            throw new EvaluationException("SHP-06", "no row of " + table + " that it belongs to");
         }
         return Integer.toString(row);
     }
@@ -101,7 +101,7 @@ final class Writers {
         String touched;
         try {
             touched = new Touches(rule.touches()).apply(text);
-        } catch (Misfit e) {
+        } catch (EvaluationException e) {
             throw new DefinitionException("shaping." + rule.target() + ".touches", "found " + e.getMessage());
         }
         return (record, at, out) -> out.textOr(touched, rule.whenBlank());
@@ -175,7 +175,7 @@ final class Writers {
                         return null;
                     }
                     if (value.kind() != Value.Kind.NUMBER && value.kind() != Value.Kind.BIG_NUMBER) {
-                        throw new Misfit("SHP-01", Shown.quoted(text(at, place)) + ", which is no number");
+                        throw new EvaluationException("SHP-01", Shown.quoted(text(at, place)) + ", which is no number");
                     }
                     BigDecimal amount = value.ordered();
                     return amount.signum() < 0 == negative ? amount.abs().toPlainString() : null;
@@ -189,7 +189,7 @@ final class Writers {
     }
 
     /** A value as the row would have it; null for NULL. */
-    String text(Standpoint at, Place place) {
+    String text(RecordContext at, Place place) {
         Value value = at.value(place.recordType(), place.field());
         Charset charset = place.charset().charset();
         return switch (value.kind()) {

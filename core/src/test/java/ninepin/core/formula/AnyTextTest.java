@@ -14,7 +14,7 @@ import ninepin.core.record.RecordReader;
 import ninepin.core.testing.SpoiltBytes;
 import org.junit.jupiter.api.Test;
 
-/** Whatever is typed where a formula is expected: one that has a value or a misfit for a record, or a refusal at its place. */
+/** Whatever is typed where a formula is expected: one that has a value for a record or none, or a refusal at its place. */
 class AnyTextTest {
 
     private static final int TRIES = Integer.getInteger("ninepin.texts", 20_000);
@@ -24,7 +24,7 @@ class AnyTextTest {
         String[] rows = {
             "7;-3;12.50;0.125;Tarn End;'x';1;2026-11-23;2024-02-29;2026-11-23 04:17:00", "0;;;;;;;;;",
         };
-        Standpoint[] records = new Standpoint[rows.length];
+        RecordContext[] records = new RecordContext[rows.length];
         for (int i = 0; i < rows.length; i++) {
             MemorySource source = new MemorySource((rows[i] + "\n").getBytes(StandardCharsets.UTF_8));
             Opening opening = Formats.open(source, RefereeTest.LAYOUT);
@@ -32,7 +32,7 @@ class AnyTextTest {
             RecordReader reader = opening.reader(source, opening.body());
             assertThat(reader.next()).isEqualTo(RecordReader.Item.RECORD);
             checker.check(reader.record());
-            records[i] = new Standpoint(checker.values());
+            records[i] = new RecordContext(checker.values());
         }
         FormulaScope scope = new FormulaScope(RefereeTest.LAYOUT, 0, Map.of("plant", "LK"), LocalDate.of(2026, 11, 23));
         long first = new Random().nextLong(1_000_000_000);
@@ -47,7 +47,7 @@ class AnyTextTest {
             try {
                 Formula formula = Formula.of(text, scope);
                 whole++;
-                for (Standpoint record : records) {
+                for (RecordContext record : records) {
                     value(formula, record);
                 }
             } catch (FormulaException e) {
@@ -61,10 +61,10 @@ class AnyTextTest {
         assertThat(whole).isGreaterThan(TRIES / 5);
     }
 
-    private static void value(Formula formula, Standpoint record) {
+    private static void value(Formula formula, RecordContext record) {
         try {
             formula.eval(record);
-        } catch (Misfit e) {
+        } catch (EvaluationException e) {
             assertThat(e.code()).startsWith("FML-");
             assertThat(e.getMessage()).isNotBlank();
         }

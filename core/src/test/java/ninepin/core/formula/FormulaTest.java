@@ -34,7 +34,7 @@ class FormulaTest {
             """);
     private static final FormulaScope SCOPE =
             new FormulaScope(LAYOUT, 1, Map.of("cutoff", "2026-11-01", "plant", "LK"), LocalDate.of(2026, 11, 23));
-    private static Standpoint row;
+    private static RecordContext row;
 
     @BeforeAll
     static void read() throws IOException {
@@ -47,7 +47,7 @@ class FormulaTest {
             reader.next();
             assertThat(checker.check(reader.record())).isNull();
         }
-        row = new Standpoint(checker.values());
+        row = new RecordContext(checker.values());
     }
 
     private static String value(String text) {
@@ -183,7 +183,7 @@ class FormulaTest {
                     .hasMessage(expected.substring(2));
         } else if (expected.startsWith("? ")) {
             assertThatThrownBy(() -> value(formula))
-                    .isInstanceOf(Misfit.class)
+                    .isInstanceOf(EvaluationException.class)
                     .hasMessage(expected.substring(2).replace('`', '"'));
         } else {
             assertThat(value(formula)).isEqualTo(expected);
@@ -196,7 +196,8 @@ class FormulaTest {
                 FormulaException.class, () -> Formula.of("UPPER(\"Remark of driver\") || Farn", SCOPE));
         assertThat(e.from()).isEqualTo(29);
         assertThat(e.to()).isEqualTo(33);
-        Misfit m = catchThrowableOfType(Misfit.class, () -> value("1 + litres / (Farm - 38)"));
+        EvaluationException m =
+                catchThrowableOfType(EvaluationException.class, () -> value("1 + litres / (Farm - 38)"));
         assertThat(m.from()).isEqualTo(4);
         assertThat(m.to()).isEqualTo(24);
     }
@@ -234,6 +235,6 @@ class FormulaTest {
                 "DATE '2026-11-23' + INTERVAL '90000' DAY * 3"
             })
     void an_interval_that_is_too_long_is_never_another_one(String text) {
-        assertThatThrownBy(() -> value(text)).isInstanceOfAny(Misfit.class, FormulaException.class);
+        assertThatThrownBy(() -> value(text)).isInstanceOfAny(EvaluationException.class, FormulaException.class);
     }
 }

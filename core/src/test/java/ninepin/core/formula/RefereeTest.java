@@ -156,8 +156,8 @@ class RefereeTest {
     private void compare(Formula formula, Pair pair, RecordChecker checker, String theirs, String where) {
         String ours;
         try {
-            ours = shown(formula.type(), formula.eval(new Standpoint(checker.values())), theirs);
-        } catch (Misfit e) {
+            ours = shown(formula.type(), formula.eval(new RecordContext(checker.values())), theirs);
+        } catch (EvaluationException e) {
             allowed.merge(e.code(), 1, Integer::sum);
             ours = List.of("FML-01", "FML-02", "FML-05").contains(e.code()) ? theirs : e.code() + " " + e.getMessage();
         }

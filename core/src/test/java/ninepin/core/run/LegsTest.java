@@ -6,7 +6,6 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import ninepin.core.deliver.Mark;
-import ninepin.core.run.Legs.Manner;
 import ninepin.core.run.Legs.WhenOneFails;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -22,7 +21,7 @@ class LegsTest {
         "true,  GO_ON, FINISHED FAILED FINISHED"
     })
     void the_others_stop_or_go_on(boolean sideBySide, WhenOneFails whenOneFails, String expected) throws Exception {
-        Legs legs = new Legs(3, new Manner(sideBySide, whenOneFails));
+        Legs legs = new Legs(3, new ExecutionMode(sideBySide, whenOneFails));
         List<Integer> begun = Collections.synchronizedList(new ArrayList<>());
 
         List<RunOutcome> outcomes = legs.execute(number -> {

@@ -20,7 +20,7 @@ import ninepin.core.codes.CodeList.Policy;
 import ninepin.core.codes.CodeTables;
 import ninepin.core.format.Formats;
 import ninepin.core.format.delimited.DelimitedReader;
-import ninepin.core.formula.Standpoint;
+import ninepin.core.formula.RecordContext;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.DataType;
 import ninepin.core.layout.Delimited;
@@ -99,7 +99,7 @@ class ShaperTest {
                 asked);
         List<Finding> findings = new Shaper(
                         layout, 0, List.of(rule), new ShapingContext(facts, CODES, LookUpTables.NONE, Sequences.anew()))
-                .shape(reader.record(), new Standpoint(checker.values()), row);
+                .shape(reader.record(), new RecordContext(checker.values()), row);
         if (row.rows() == 0) {
             return "! " + findings.get(0).message();
         }

@@ -199,7 +199,7 @@ public final class RunCommand {
         if (!arguments.rehearse() && !sayWhereItGoesOn(all, targets, key)) {
             return NOT_FINISHED;
         }
-        Legs legs = new Legs(all.size(), job.manner());
+        Legs legs = new Legs(all.size(), job.executionMode());
         List<RunOutcome> outcomes;
         try {
             outcomes = legs.execute(number -> {

@@ -186,7 +186,7 @@ class RunExecution {
             RunRow row, LiveRun live, Jobs.Definition definition, Path file, ShapingContext context) {
         Job job = definition.job();
         List<Leg> all = job.legs();
-        Legs legs = new Legs(all.size(), job.manner());
+        Legs legs = new Legs(all.size(), job.executionMode());
         live.begin(legs, all.size());
         try {
             return legs.execute(number -> {

@@ -19,7 +19,7 @@ import org.springframework.security.web.authentication.WebAuthenticationDetails;
 
 /**
  * Slows guesses of passwords down: after some failures every further one is waited for, twice as long each time. It counts by
- * account and address together, by address, and, with more patience, by account, so that a stranger cannot lock somebody out
+ * account and address together, by address, and, with more retries, by account, so that a stranger cannot lock somebody out
  * for long. At most a few passwords are compared at a time, since that is meant to be slow.
  */
 final class SignInGuard implements AuthenticationProvider {

@@ -12,7 +12,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Base64;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
@@ -36,6 +38,7 @@ public final class ServerProcess implements AutoCloseable {
     private final String tables;
     private final int port;
     private final Map<String, String> settings = new TreeMap<>();
+    private final AppClasses classes = new AppClasses();
     private Process process;
 
     public ServerProcess(Path folder, MariaDbServer database) throws IOException {
@@ -70,13 +73,13 @@ public final class ServerProcess implements AutoCloseable {
 
     /** Starts it and does not wait. */
     public void launch() throws IOException {
-        ProcessBuilder builder = new ProcessBuilder(
+        List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx256m",
-                "-XX:TieredStopAtLevel=1",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "ninepin.server.Ninepin");
+                "-XX:TieredStopAtLevel=1"));
+        command.addAll(classes.options());
+        command.add("ninepin.server.Ninepin");
+        ProcessBuilder builder = new ProcessBuilder(command);
         Map<String, String> environment = builder.environment();
         environment.put("NINEPIN_PORT", String.valueOf(port));
         environment.put("NINEPIN_DATA", folder.resolve("data").toString());
@@ -130,6 +133,7 @@ public final class ServerProcess implements AutoCloseable {
         if (!process.waitFor(60, TimeUnit.SECONDS)) {
             throw new IllegalStateException("It does not end in order within a minute.");
         }
+        classes.ended(process.exitValue());
     }
 
     public Path log() {
@@ -137,7 +141,7 @@ public final class ServerProcess implements AutoCloseable {
     }
 
     public void kill() throws InterruptedException {
-        process.destroyForcibly().waitFor();
+        classes.ended(process.destroyForcibly().waitFor());
     }
 
     public HttpResponse<String> send(String method, String path, String json, String account)
@@ -245,6 +249,7 @@ public final class ServerProcess implements AutoCloseable {
             if (!process.waitFor(30, TimeUnit.SECONDS)) {
                 process.destroyForcibly();
             }
+            classes.ended(process.waitFor());
         }
     }
 }

@@ -34,7 +34,7 @@ public final class ApplicationRehearsal implements TrialTarget {
         BooleanSupplier never = () -> false;
         this.loads = List.copyOf(loads);
         this.described = new ApplicationTarget(
-                address, loads, "rehearsal", java.nio.file.Path.of("rehearsal"), Patience.USUAL, never);
+                address, loads, "rehearsal", java.nio.file.Path.of("rehearsal"), RetryPolicy.USUAL, never);
     }
 
     @Override

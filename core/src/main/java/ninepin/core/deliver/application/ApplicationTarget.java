@@ -52,7 +52,7 @@ public final class ApplicationTarget implements Target {
     private final String runKey;
     private final Path files;
     private final MarkFile marks;
-    private final Patience patience;
+    private final RetryPolicy retries;
     private final BooleanSupplier stop;
 
     private Operation operation;
@@ -76,14 +76,14 @@ public final class ApplicationTarget implements Target {
             List<Load> loads,
             String runKey,
             Path files,
-            Patience patience,
+            RetryPolicy retries,
             BooleanSupplier stop) {
         this.address = address;
         this.loads = List.copyOf(loads);
         this.runKey = runKey;
         this.files = files;
         this.marks = MarkFile.of(files);
-        this.patience = patience;
+        this.retries = retries;
         this.stop = stop;
     }
 
@@ -187,7 +187,7 @@ public final class ApplicationTarget implements Target {
 
     @Override
     public LoadConnection connect() throws TargetException {
-        return new ApplicationConnection(new Caller(address, patience, stop, why -> waitsFor = why), kept.again());
+        return new ApplicationConnection(new Caller(address, retries, stop, why -> waitsFor = why), kept.again());
     }
 
     @Override

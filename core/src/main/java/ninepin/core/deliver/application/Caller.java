@@ -48,7 +48,7 @@ final class Caller {
     private static final Duration STOP_WAITS = Duration.ofSeconds(5);
 
     private final ApplicationAddress address;
-    private final Patience patience;
+    private final RetryPolicy retries;
     private final BooleanSupplier stop;
     private final HttpClient client;
     private final Consumer<String> waiting;
@@ -59,10 +59,10 @@ final class Caller {
      * @param waiting told why a request has to be sent again, before each wait; told null when nothing is waited for any more
      * @throws TargetException where the certificate cannot be read
      */
-    Caller(ApplicationAddress address, Patience patience, BooleanSupplier stop, Consumer<String> waiting)
+    Caller(ApplicationAddress address, RetryPolicy retries, BooleanSupplier stop, Consumer<String> waiting)
             throws TargetException {
         this.address = address;
-        this.patience = patience;
+        this.retries = retries;
         this.stop = stop;
         this.waiting = waiting;
         HttpClient.Builder builder = HttpClient.newBuilder()
@@ -112,7 +112,7 @@ final class Caller {
 
     private Answer sendUntilAnswered(HttpRequest request) throws TargetException {
         String trouble = null;
-        for (int sent = 1; sent <= patience.tries(); sent++) {
+        for (int sent = 1; sent <= retries.tries(); sent++) {
             Duration asked = null;
             try {
                 HttpResponse<byte[]> response = exchange(request);
@@ -132,16 +132,16 @@ final class Caller {
                 Thread.currentThread().interrupt();
                 throw stopped();
             }
-            if (sent < patience.tries()) {
-                waiting.accept(address.name() + trouble + ". Tried " + sent + " of " + patience.tries() + " times.");
-                pause(patience.wait(sent, asked));
+            if (sent < retries.tries()) {
+                waiting.accept(address.name() + trouble + ". Tried " + sent + " of " + retries.tries() + " times.");
+                pause(retries.wait(sent, asked));
                 again.incrementAndGet();
             }
         }
         throw new TargetException(
                 Kind.AWAY,
                 "APP-02",
-                address.name() + trouble + ". Tried " + patience.tries() + " times. What is committed stays.",
+                address.name() + trouble + ". Tried " + retries.tries() + " times. What is committed stays.",
                 null);
     }
 
@@ -152,7 +152,7 @@ final class Caller {
             throws IOException, InterruptedException, TargetException {
         CompletableFuture<HttpResponse<byte[]>> answer =
                 client.sendAsync(request, info -> new BoundedBody(MOST_ANSWER));
-        long until = System.nanoTime() + patience.answer().toNanos();
+        long until = System.nanoTime() + retries.answer().toNanos();
         long stopsAt = Long.MAX_VALUE;
         try {
             while (true) {
@@ -168,7 +168,7 @@ final class Caller {
                     }
                     if (now >= until) {
                         throw new HttpTimeoutException("its answer was not complete after "
-                                + patience.answer().toSeconds() + " s");
+                                + retries.answer().toSeconds() + " s");
                     }
                 }
             }
@@ -199,7 +199,7 @@ final class Caller {
     private HttpRequest request(Operation operation, List<Body> bodies, String key) throws TargetException {
         Body body = bodies.get(0);
         try {
-            HttpRequest.Builder builder = to(body.target(), patience.answer())
+            HttpRequest.Builder builder = to(body.target(), retries.answer())
                     .header("Content-Type", operation.media())
                     .header("Accept", "application/json, application/problem+json, */*;q=0.5")
                     .header(Operation.IDEMPOTENCY, key);

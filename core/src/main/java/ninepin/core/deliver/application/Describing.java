@@ -23,7 +23,7 @@ public final class Describing {
      * @param path where it stands below the address, such as {@code /openapi.json}
      */
     public static String fetch(ApplicationAddress address, String path) throws TargetException {
-        Caller caller = new Caller(address, Patience.USUAL, () -> false, why -> {});
+        Caller caller = new Caller(address, RetryPolicy.USUAL, () -> false, why -> {});
         try {
             HttpRequest.Builder request = caller.to(path.startsWith("/") ? path : "/" + path, Duration.ofSeconds(15))
                     .header("Accept", "application/json, application/yaml, text/yaml, */*;q=0.5");

@@ -13,7 +13,7 @@ import ninepin.core.deliver.Target;
 import ninepin.core.deliver.application.ApplicationRehearsal;
 import ninepin.core.deliver.application.ApplicationTarget;
 import ninepin.core.deliver.application.OpenApi;
-import ninepin.core.deliver.application.Patience;
+import ninepin.core.deliver.application.RetryPolicy;
 import ninepin.core.destination.support.DestinationSupport;
 import ninepin.core.destination.support.PastDelivery;
 import ninepin.core.destination.support.TargetContext;
@@ -48,7 +48,7 @@ public record ApplicationSupport(Leg leg) implements DestinationSupport {
                 loads(),
                 at.key(),
                 at.files(),
-                Patience.USUAL,
+                RetryPolicy.USUAL,
                 at.stop()::requested);
     }
 

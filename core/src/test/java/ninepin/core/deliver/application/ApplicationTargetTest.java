@@ -84,8 +84,8 @@ class ApplicationTargetTest {
                         lines: {type: array, items: {type: object, properties: {article: {type: string}}}}
                 """;
 
-    private static final Patience QUICK =
-            new Patience(4, Duration.ofMillis(5), Duration.ofMillis(300), Duration.ofSeconds(5));
+    private static final RetryPolicy QUICK =
+            new RetryPolicy(4, Duration.ofMillis(5), Duration.ofMillis(300), Duration.ofSeconds(5));
 
     @TempDir
     Path folder;
@@ -449,7 +449,7 @@ class ApplicationTargetTest {
     void an_answer_that_does_not_end_is_given_up_in_time() throws Exception {
         try (DrippingServer drips = new DrippingServer()) {
             ApplicationTarget target = dripping(
-                    drips, new Patience(2, Duration.ofMillis(5), Duration.ofMillis(5), Duration.ofMillis(700)));
+                    drips, new RetryPolicy(2, Duration.ofMillis(5), Duration.ofMillis(5), Duration.ofMillis(700)));
             TargetException given = catchThrowableOfType(TargetException.class, () -> load(target));
             assertThat(given.code()).isEqualTo("APP-02");
             assertThat(given.kind()).isEqualTo(TargetException.Kind.AWAY);
@@ -460,14 +460,14 @@ class ApplicationTargetTest {
     @Test
     void a_stop_does_not_wait_for_an_answer_that_does_not_end() throws Exception {
         try (DrippingServer drips = new DrippingServer()) {
-            ApplicationTarget target = dripping(drips, Patience.USUAL);
+            ApplicationTarget target = dripping(drips, RetryPolicy.USUAL);
             stop.set(true);
             TargetException stopped = catchThrowableOfType(TargetException.class, () -> load(target));
             assertThat(stopped.kind()).isEqualTo(TargetException.Kind.STOPPED);
         }
     }
 
-    private ApplicationTarget dripping(DrippingServer drips, Patience patience) {
+    private ApplicationTarget dripping(DrippingServer drips, RetryPolicy retries) {
         ApplicationDelivery order = new ApplicationDelivery("orders", "POST", "/orders", null, List.of(), 3);
         ApplicationAddress address = ApplicationAddress.of(
                 "Orders", drips.address(), new Authentication(Authentication.By.NONE, null, null), MANY);
@@ -476,7 +476,7 @@ class ApplicationTargetTest {
                 List.of(new ApplicationTarget.Load(order, List.of("number"))),
                 "run-1",
                 folder.resolve("9.ndjson"),
-                patience,
+                retries,
                 stop::get);
     }
 

@@ -5,31 +5,31 @@ import java.util.Arrays;
 import java.util.List;
 import ninepin.core.check.SeenKeys;
 import ninepin.core.formula.Datum;
+import ninepin.core.formula.EvaluationException;
 import ninepin.core.formula.Formula;
-import ninepin.core.formula.Misfit;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.shape.Shaper;
 
 /** What is left out on purpose: records of which a condition holds, and second records of a key. */
-final class LeftOut {
+final class Filter {
 
     /** A condition that sets records aside. */
-    private record Filter(int type, Formula condition, String why, String text) {}
+    private record Condition(int type, Formula condition, String why, String text) {}
 
     /** Records of a type of which one is kept for each key. */
     private record Doubles(int type, SeenKeys keys, boolean last, String why) {}
 
     private final Walk walk;
-    private final List<Filter> filters = new ArrayList<>();
+    private final List<Condition> filters = new ArrayList<>();
     private final List<Doubles> doubles = new ArrayList<>();
 
-    LeftOut(DocumentPlan plan, Layout layout, Conditions conditions, Walk walk) {
+    Filter(DocumentPlan plan, Layout layout, Conditions conditions, Walk walk) {
         this.walk = walk;
         for (SetAside aside : plan.setAside()) {
             int type = conditions.type(aside.of(), "setAside.of");
-            filters.add(new Filter(type, conditions.condition(type, aside.when()), aside.why(), aside.when()));
+            filters.add(new Condition(type, conditions.condition(type, aside.when()), aside.why(), aside.when()));
         }
         for (Duplicates d : plan.duplicates()) {
             int type = conditions.type(d.of(), "duplicates.of");
@@ -75,7 +75,7 @@ final class LeftOut {
     }
 
     /** Takes over what another has surveyed. */
-    void takeLast(LeftOut surveyor) {
+    void takeLast(Filter surveyor) {
         for (int i = 0; i < doubles.size(); i++) {
             if (doubles.get(i).last()) {
                 doubles.set(i, surveyor.doubles.get(i));
@@ -84,14 +84,14 @@ final class LeftOut {
     }
 
     private void filter(OpenDocument document) {
-        for (Filter f : filters) {
+        for (Condition f : filters) {
             walk.each(document, f.type(), entry -> {
                 try {
                     Datum holds = f.condition().eval(walk.at());
                     if (!holds.isNull() && holds.number() == 1) {
                         walk.setAside(document, f.why());
                     }
-                } catch (Misfit e) {
+                } catch (EvaluationException e) {
                     entry.add(List.of(Shaper.finding(
                             Severity.REJECT, e.code(), entry, null, e.getMessage(), "a value of " + f.text())));
                 }

@@ -5,10 +5,10 @@ import java.util.List;
 import ninepin.core.value.Value;
 
 /**
- * Where a formula stands: at a record, with the records it belongs to and, in a document that is there as a whole, all
+ * What a formula is evaluated in: a record, with the records it belongs to and, in a document that is there as a whole, all
  * others of it.
  */
-public final class Standpoint {
+public final class RecordContext {
 
     private final Value[][] outside;
     private final Value[][] latest;
@@ -23,7 +23,7 @@ public final class Standpoint {
     /**
      * @param latest the typed values of each record type's latest record
      */
-    public Standpoint(Value[][] latest) {
+    public RecordContext(Value[][] latest) {
         this(latest, null);
     }
 
@@ -31,7 +31,7 @@ public final class Standpoint {
      * @param outside the typed values of each record type's latest record
      * @param document the records of the document, or null where it is not there as a whole
      */
-    public Standpoint(Value[][] outside, DocumentValues document) {
+    public RecordContext(Value[][] outside, DocumentValues document) {
         this.outside = outside;
         this.latest = outside.clone();
         this.document = document;
@@ -92,7 +92,7 @@ public final class Standpoint {
         }
         try {
             return lookUps[type - latest.length].values(this);
-        } catch (Misfit e) {
+        } catch (EvaluationException e) {
             return null;
         }
     }

@@ -1,7 +1,7 @@
 package ninepin.core.formula;
 
 /** What keeps a formula from having a value for one record. Cheap to throw: it has no stack trace. */
-public final class Misfit extends RuntimeException {
+public final class EvaluationException extends RuntimeException {
 
     private static final long serialVersionUID = 1L;
 
@@ -9,7 +9,7 @@ public final class Misfit extends RuntimeException {
     private final int from;
     private final int to;
 
-    Misfit(String code, Expr at, String message) {
+    EvaluationException(String code, Expr at, String message) {
         super(message, null, false, false);
         this.code = code;
         this.from = at.from;
@@ -17,7 +17,7 @@ public final class Misfit extends RuntimeException {
     }
 
     /** A rule that is no formula has no value. */
-    public Misfit(String code, String message) {
+    public EvaluationException(String code, String message) {
         super(message, null, false, false);
         this.code = code;
         this.from = 0;

@@ -11,11 +11,11 @@ import java.util.concurrent.ThreadLocalRandom;
  * @param most the longest wait, also where the application asks for more
  * @param answer how long an answer may take
  */
-public record Patience(int tries, Duration first, Duration most, Duration answer) {
+public record RetryPolicy(int tries, Duration first, Duration most, Duration answer) {
 
     /** About two minutes in all. */
-    public static final Patience USUAL =
-            new Patience(13, Duration.ofMillis(100), Duration.ofSeconds(30), Duration.ofSeconds(60));
+    public static final RetryPolicy USUAL =
+            new RetryPolicy(13, Duration.ofMillis(100), Duration.ofSeconds(30), Duration.ofSeconds(60));
 
     /**
      * The wait before a request is sent again, a little of it by chance, so that those who wait do not come back together.

@@ -17,7 +17,6 @@ import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.destination.tables.TablesSupport;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import ninepin.core.run.ExecutionMode;
 import ninepin.core.testing.Holds;
 import ninepin.core.testing.Holds.Capability;
 import ninepin.core.testing.MariaDbServer;

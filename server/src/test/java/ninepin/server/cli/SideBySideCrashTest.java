@@ -18,7 +18,6 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
-import ninepin.core.run.ExecutionMode;
 import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.TestDatabase;
 import ninepin.server.testing.AccountsProcess;

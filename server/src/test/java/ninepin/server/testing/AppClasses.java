@@ -103,7 +103,7 @@ final class AppClasses {
         Path jar = JAR.toAbsolutePath();
         List<Path> classes;
         try (Stream<Path> all = Files.walk(CLASSES)) {
-            classes = all.filter(Files::isRegularFile).sorted().toList();
+            classes = all.filter(file -> !file.equals(CLASSES)).sorted().toList();
         }
         if (Files.exists(jar) && classes.stream().noneMatch(c -> isNewer(c, jar))) {
             return jar;
@@ -112,8 +112,12 @@ final class AppClasses {
         try (OutputStream out = Files.newOutputStream(part);
                 ZipOutputStream zip = new ZipOutputStream(out)) {
             for (Path file : classes) {
-                zip.putNextEntry(new ZipEntry(CLASSES.relativize(file).toString()));
-                Files.copy(file, zip);
+                boolean directory = Files.isDirectory(file);
+                // Packages are looked through by way of the entries of their folders.
+                zip.putNextEntry(new ZipEntry(CLASSES.relativize(file) + (directory ? "/" : "")));
+                if (!directory) {
+                    Files.copy(file, zip);
+                }
             }
         }
         Files.deleteIfExists(ARCHIVE);

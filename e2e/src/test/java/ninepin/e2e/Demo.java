@@ -65,10 +65,11 @@ final class Demo {
 
     private static Path chromium() {
         return Stream.of(System.getenv("PATH").split(":"))
-                .map(p -> Path.of(p, "chromium"))
+                .map(p -> Path.of(p, "chromium-headless-shell"))
                 .filter(Files::isExecutable)
                 .findFirst()
-                .orElseThrow(() -> new IllegalStateException("chromium is not installed: ./ninepin test does that"));
+                .orElseThrow(() -> new IllegalStateException(
+                        "chromium-headless-shell is not installed: ./ninepin test does that"));
     }
 
     /** Starts the application; its second start finds everything as the first left it. */

@@ -30,21 +30,16 @@ function CodeListEditor({ name }: { name: string }) {
   const [dialog, setDialog] = useState<"versions" | "delete">();
   const file = useRef<HTMLInputElement>(null);
   const params = { path: { list: name } };
-  const saved = (view: Schemas["CodeListView"]) => {
+  const saved = (view: Schemas["CodeListView"], sent: CodeList) => {
     queries.setQueryData(["code-list", name], view);
     for (const key of ["code-lists", "code-list-versions", "bench", "rules", "job-part"])
       queries.invalidateQueries({ queryKey: [key] });
-    editor.reset();
+    editor.saved(sent, view.version);
     toast(`Version ${view.version} is saved. Runs that start from now on take it.`);
   };
   const save = useMutation({
-    mutationFn: () =>
-      ask(
-        api.PUT("/api/v1/code-lists/{list}", {
-          params,
-          body: { list: editor.list as CodeList, basedOn: editor.basedOn, note: "" },
-        }),
-      ),
+    mutationFn: (sent: CodeList) =>
+      ask(api.PUT("/api/v1/code-lists/{list}", { params, body: { list: sent, basedOn: editor.basedOn, note: "" } })),
     onSuccess: saved,
     onError: async (e) => {
       if (e instanceof Problem && e.status === 409) await editor.view.refetch();
@@ -150,7 +145,7 @@ function CodeListEditor({ name }: { name: string }) {
           Undo
         </Button>
         {editor.changed && <Button onClick={editor.reset}>Discard changes</Button>}
-        <Button look="main" disabled={!editor.changed || save.isPending} onClick={() => save.mutate()}>
+        <Button look="main" disabled={!editor.changed || save.isPending} onClick={() => save.mutate(list)}>
           Save a version
         </Button>
       </div>

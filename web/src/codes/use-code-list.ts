@@ -38,6 +38,8 @@ export function useCodeList(name: string) {
   const [edits, setEdits] = useState(() => keptEdits(name));
   const [trouble, setTrouble] = useState<string>();
   const past = useRef<(Edits | undefined)[]>([]);
+  const latest = useRef(edits);
+  latest.current = edits;
   const list = edits?.list ?? saved;
   const put = (next: Edits | undefined) => {
     setEdits(next);
@@ -74,6 +76,12 @@ export function useCodeList(name: string) {
     change,
     undo: past.current.length > 0 ? undo : undefined,
     reset,
+    /** Is through with what was saved as a version; what has changed since it was sent is kept as changes of that. */
+    saved: (sent: CodeList, version: number) => {
+      const now = latest.current;
+      if (now && now.list !== sent) put({ list: now.list, basedOn: version });
+      else reset();
+    },
     /** Goes on with one's own edits as changes of a newer version. */
     baseOn: (version: number) => edits && put({ list: edits.list, basedOn: version }),
   };

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Select, TextBox, Trouble } from "../ui/basics";
 import { AskBeforeLeaving } from "../ui/leaving";
@@ -66,6 +66,8 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
     const moves = part === "host" && onThisMachine(form.host) !== onThisMachine(value);
     setForm({ ...form, [part]: value, ...(moves ? { tls: onThisMachine(value) ? "off" : "verified" } : {}) });
   };
+  const latest = useRef(form);
+  latest.current = form;
   const changed = !same(form, saved);
   // Once there is nothing unsaved any more, so that nobody is asked.
   const [then, setThen] = useState<() => void>();
@@ -76,13 +78,15 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
     mutationFn: () => ask(api.POST("/api/v1/connections/{connection}/test", { params, body: bodyOf(form) })),
   });
   const save = useMutation({
-    mutationFn: () => ask(api.PUT("/api/v1/connections/{connection}", { params, body: bodyOf(form) })),
-    onSuccess: async (view) => {
+    mutationFn: (sent: Form) => ask(api.PUT("/api/v1/connections/{connection}", { params, body: bodyOf(sent) })),
+    onSuccess: async (view, sent) => {
       queries.invalidateQueries({ queryKey: ["operations", view.name] });
       await queries.invalidateQueries({ queryKey: ["connections"] });
       const now = formOf(view);
-      setForm(now);
       setSaved(now);
+      // What was typed since it was sent stays, and is not saved yet.
+      if (!same(latest.current, sent)) return;
+      setForm(now);
       setThen(() => () => onSaved(view.name));
     },
   });
@@ -96,7 +100,7 @@ export function ConnectionForm(props: { current?: View; onSaved: (name: string) 
       className="max-w-2xl"
       onSubmit={(e) => {
         e.preventDefault();
-        save.mutate();
+        save.mutate(form);
       }}
     >
       <h2 className="mb-3">{current ? current.title : "New connection"}</h2>

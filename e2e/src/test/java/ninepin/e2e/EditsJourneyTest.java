@@ -1,5 +1,7 @@
 package ninepin.e2e;
 
+import java.util.List;
+import java.util.ArrayList;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
 import static ninepin.e2e.Steps.inExactly;
@@ -187,12 +189,46 @@ class EditsJourneyTest {
         noViolations(one);
         dialog.getByRole(AriaRole.BUTTON, inExactly("Take mine")).click();
         one.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
-        assertThat(one.getByRole(AriaRole.BUTTON, exactly("Save a version"))).isDisabled();
+        assertThat(one.getByText("Kept, not saved as a version yet")).not().isVisible();
         assertThat(one.getByLabel("Title")).hasValue("Routes of the first window");
 
         one.getByLabel("Title").fill(title);
         one.getByRole(AriaRole.BUTTON, exactly("Save a version")).click();
         assertThat(one.getByRole(AriaRole.BUTTON, exactly("Save a version"))).isDisabled();
+    }
+
+    /** The answer to saving takes its time; whoever types meanwhile loses nothing. */
+    @Test
+    void what_is_typed_while_a_version_is_being_saved_is_kept() {
+        Page page = demo.signedIn(1280, 800, "light");
+        List<Route> held = new ArrayList<>();
+        page.route("**/api/v1/code-lists/routes", route -> {
+            if (route.request().method().equals("PUT")) {
+                held.add(route);
+            } else {
+                route.resume();
+            }
+        });
+        page.navigate(demo.address() + "/code-lists/routes");
+        String title = page.getByLabel("Title").inputValue();
+        Locator save = page.getByRole(AriaRole.BUTTON, exactly("Save a version"));
+        page.getByLabel("Title").fill("Routes, first");
+        save.click();
+        page.waitForCondition(() -> !held.isEmpty());
+        page.getByLabel("Title").fill("Routes, second");
+        held.get(0).resume();
+        assertThat(page.getByText("is saved. Runs that start")).isVisible();
+        assertThat(page.getByLabel("Title")).hasValue("Routes, second");
+        assertThat(page.getByText("Kept, not saved as a version yet")).isVisible();
+        page.unroute("**/api/v1/code-lists/routes");
+        save.click();
+        assertThat(page.getByText("Kept, not saved as a version yet")).not().isVisible();
+        page.reload();
+        assertThat(page.getByLabel("Title")).hasValue("Routes, second");
+
+        page.getByLabel("Title").fill(title);
+        save.click();
+        assertThat(page.getByText("Kept, not saved as a version yet")).not().isVisible();
     }
 
     /** What holds a secret keeps nothing by itself, so whoever leaves is asked. */

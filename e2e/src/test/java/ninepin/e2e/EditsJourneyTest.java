@@ -1,7 +1,5 @@
 package ninepin.e2e;
 
-import java.util.List;
-import java.util.ArrayList;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
 import static ninepin.e2e.Steps.inExactly;
@@ -13,6 +11,8 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 

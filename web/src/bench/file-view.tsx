@@ -10,7 +10,16 @@ import { Ruler } from "./ruler";
 import { moved, useLines } from "./use-lines";
 
 type Item = Schemas["Item"];
-type Line = { kind: string; line: number; offset: number; text: string; cells: Schemas["Span"][]; item?: Item };
+/** A line of the file; `item` is the record whose text it is in, `own` the innermost record that it belongs to. */
+type Line = {
+  kind: string;
+  line: number;
+  offset: number;
+  text: string;
+  cells: Schemas["Span"][];
+  item?: Item;
+  own?: Item;
+};
 type Props = {
   preview: Preview;
   layout: Layout;
@@ -28,7 +37,7 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
   const all = useMemo<Line[]>(
     () => [
       ...preview.lines.map((l) => ({ ...l })),
-      ...preview.records.filter((r) => !r.inside).flatMap((r) => (elements ? linesOf(r) : [lineOf(r)])),
+      ...(elements ? nestedLines(preview.records) : preview.records.map(lineOf)),
     ],
     [preview, elements],
   );
@@ -70,7 +79,7 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
           const next = moved(e.key, lit, all.length);
           if (next === undefined) return;
           e.preventDefault();
-          setLight({ ...light, record: all[next].item?.number, type: all[next].item?.type });
+          setLight({ ...light, record: all[next].own?.number, type: all[next].own?.type });
         }}
       >
         {lines.getVirtualItems().map((v) => {
@@ -83,7 +92,7 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
               aria-selected={isLit(line)}
               className={`absolute left-0 flex h-6 w-full items-center whitespace-pre ${isLit(line) ? "bg-pine-wash" : ""}`}
               style={{ top: v.start }}
-              onClick={() => setLight({ record: line.item?.number, type: line.item?.type })}
+              onClick={() => setLight({ record: line.own?.number, type: line.own?.type })}
             >
               <span className="sticky left-0 z-[1] flex h-full shrink-0 bg-card">
                 <span
@@ -95,9 +104,9 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
                 {several && (
                   <span
                     className="w-24 truncate border-r border-line pl-2 text-xs leading-6 text-faint"
-                    style={{ background: typeTint(line.item?.type ?? -1) }}
+                    style={{ background: typeTint(line.own?.type ?? -1) }}
                   >
-                    {line.item && line.item.type >= 0 ? preview.types[line.item.type].name : ""}
+                    {line.own && line.own.type >= 0 ? preview.types[line.own.type].name : ""}
                   </span>
                 )}
               </span>
@@ -118,7 +127,30 @@ function typeTint(type: number): string | undefined {
 }
 
 function lineOf(r: Item): Line {
-  return { kind: r.fate, line: r.line, offset: r.offset, text: r.text, cells: r.cells, item: r };
+  return { kind: r.fate, line: r.line, offset: r.offset, text: r.text, cells: r.cells, item: r, own: r };
+}
+
+/** The lines of records that hold records, each with the innermost record that it belongs to. */
+function nestedLines(records: Item[]): Line[] {
+  const numbered = new Map(records.map((r) => [r.number, r]));
+  const begun = new Map<number, Item>();
+  for (const r of records) if (r.inside) begun.set(r.line, r);
+  const open: { item: Item; indent: number }[] = [];
+  return records
+    .filter((r) => !r.inside)
+    .flatMap(linesOf)
+    .map((line) => {
+      const indent = /^\s*/.exec(line.text)?.[0].length ?? 0;
+      const begins = begun.get(line.line);
+      while (
+        open.length > 0 &&
+        (indent < open[open.length - 1].indent || (begins && indent === open[open.length - 1].indent))
+      )
+        open.pop();
+      if (begins) open.push({ item: begins, indent });
+      const values = line.cells.length > 0 ? numbered.get(line.cells[0].record) : undefined;
+      return { ...line, own: values ?? open[open.length - 1]?.item ?? line.item };
+    });
 }
 
 /** An element as the lines it stands on; the first is indented like the last, as it is in the file. */

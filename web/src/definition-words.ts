@@ -5,6 +5,7 @@ import type { Check, DataType, DocumentCheck, Field, FileCheck, NumberForm, Reco
 /** Where a field stands, in words. */
 export function placeWords(field: Field): string {
   if (field.path !== undefined) return field.path;
+  if (field.json !== undefined) return field.json;
   if (field.start !== undefined) return `${field.start}–${field.start + (field.length ?? 1) - 1}`;
   return field.header ?? String(field.column);
 }
@@ -14,7 +15,7 @@ export function recognitionWords(type: RecordType): string {
   if (!w) return "every record";
   if (w.by === "tag")
     return `${w.values.join(" or ")} ${w.column ? `in column ${w.column}` : `at position ${w.start}`}`;
-  if (w.by === "path") return w.path;
+  if (w.by === "path" || w.by === "json") return w.path;
   return w.by === "first-line" ? "the first record" : "the last record";
 }
 

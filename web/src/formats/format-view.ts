@@ -28,8 +28,8 @@ export type FormatView<F extends Format> = {
   newPlace(format: F, name: string, fields: Field[]): Partial<Field>;
   /** What tells a record type from others, to begin with. */
   newRecognition(value: string): Recognition;
-  /** How a record type is told from others: by its path, or by a tag in a column or at a position. */
-  toldBy: "path" | "column" | "start";
+  /** How a record type is told from others: by its path (of elements or of JSON), or by a tag in a column or at a position. */
+  toldBy: "path" | "json" | "column" | "start";
   /** Whether there can be several record types. */
   takesSeveral(format: F): boolean;
   /** Whether the places of fields are long enough to be broken into lines. */
@@ -38,6 +38,8 @@ export type FormatView<F extends Format> = {
   nests?: boolean;
   /** Whether fields stand at positions, which a ruler shows. */
   ruled?: boolean;
+  /** Whether what is written can be indented. */
+  indents?: boolean;
   /** What ends a line that is written, where nothing else is said; nothing where lines mean nothing. */
   lineEnd?: "LF" | "CR LF";
   /** The usual ending of a file's name. */

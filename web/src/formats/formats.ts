@@ -2,12 +2,14 @@ import type { Format } from "../definitions";
 import { delimited } from "./delimited";
 import { fixedLength } from "./fixed-length";
 import type { FormatView } from "./format-view";
+import { json } from "./json";
 import { xml } from "./xml";
 
 /** The formats that there are. */
 const views: { [K in Format["kind"]]: FormatView<Extract<Format, { kind: K }>> } = {
   delimited,
   "fixed-length": fixedLength,
+  json,
   xml,
 };
 

@@ -17,6 +17,7 @@ export const xml: FormatView<Xml> = {
   takesSeveral: () => true,
   longPlaces: true,
   nests: true,
+  indents: true,
   ending: ".xml",
 };
 

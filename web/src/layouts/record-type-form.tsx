@@ -46,13 +46,13 @@ export function RecordTypeForm({ layout, at, put }: Props) {
 function RecognitionForm(props: { format: Format; when?: Recognition; put: (when?: Recognition) => void }) {
   const { format, when, put } = props;
   const place = viewOf(format).toldBy;
-  if (place === "path") {
+  if (place === "path" || place === "json") {
     return (
       <TextBox
-        label="Each element at"
+        label={place === "path" ? "Each element at" : "Each value at"}
         className="col-span-2"
-        value={when?.by === "path" ? when.path : ""}
-        onChange={(path) => put({ by: "path", path })}
+        value={when?.by === place ? when.path : ""}
+        onChange={(path) => put({ by: place, path })}
         data
       />
     );

@@ -104,13 +104,14 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
           />
         )}
       </div>
-      {written && !written.lineEnd ? (
+      {written?.indents && (
         <Tick
-          label="Elements on lines of their own, indented"
+          label="Indented, each part on a line of its own"
           checked={file.indented ?? false}
           onChange={(on) => set({ indented: on || undefined })}
         />
-      ) : (
+      )}
+      {(!written || written.lineEnd) && (
         <Select
           label="A line ends with"
           value={file.lineEnd ?? ""}

@@ -52,13 +52,14 @@ class ArchitectureTest {
             "xml.proposer",
             "xml",
             "lines",
+            "json",
             "fixedlength.copybook",
             "fixedlength",
             "delimited");
 
     /** What only the packages of formats may ask: which format it is. */
     private static final Pattern ASKS_WHICH_FORMAT =
-            Pattern.compile("instanceof (Delimited|FixedLength|Xml)\\b|\\((Delimited|FixedLength|Xml)\\) ");
+            Pattern.compile("instanceof (Delimited|FixedLength|Json|Xml)\\b|\\((Delimited|FixedLength|Json|Xml)\\) ");
 
     @ArchTest
     static final ArchRule packages_depend_only_on_those_before_them = CompositeArchRule.of(inOrder());
@@ -108,7 +109,7 @@ class ArchitectureTest {
 
     @ArchTest
     static final ArchRule formats_do_not_know_each_other = slices().matching(
-                    "ninepin.core.format.(delimited|fixedlength|xml)")
+                    "ninepin.core.format.(delimited|fixedlength|json|xml)")
             .should()
             .notDependOnEachOther();
 

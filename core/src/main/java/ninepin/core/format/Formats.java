@@ -8,12 +8,15 @@ import ninepin.core.format.delimited.DelimitedProposer;
 import ninepin.core.format.delimited.DelimitedSupport;
 import ninepin.core.format.fixedlength.FixedLengthSupport;
 import ninepin.core.format.fixedlength.FixedProposer;
+import ninepin.core.format.json.JsonProposer;
+import ninepin.core.format.json.JsonSupport;
 import ninepin.core.format.xml.XmlSupport;
 import ninepin.core.format.xml.proposer.XmlProposer;
 import ninepin.core.infer.Proposer;
 import ninepin.core.layout.Delimited;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
+import ninepin.core.layout.Json;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
 import ninepin.core.record.FormatSupport;
@@ -25,7 +28,8 @@ import ninepin.core.record.WriteStyle;
 public final class Formats {
 
     /** What proposes a layout, in the order in which they are asked; the last takes any file. */
-    static final List<Proposer> PROPOSERS = List.of(XmlProposer::propose, new DelimitedProposer(), new FixedProposer());
+    static final List<Proposer> PROPOSERS =
+            List.of(XmlProposer::propose, JsonProposer::propose, new DelimitedProposer(), new FixedProposer());
 
     private Formats() {}
 
@@ -51,6 +55,9 @@ public final class Formats {
         }
         if (format instanceof FixedLength fixed) {
             return new FixedLengthSupport(layout, fixed);
+        }
+        if (format instanceof Json json) {
+            return new JsonSupport(layout, json);
         }
         return new XmlSupport(layout, (Xml) format);
     }

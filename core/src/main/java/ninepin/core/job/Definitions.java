@@ -22,6 +22,7 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCheck;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
+import ninepin.core.layout.Json;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.Shown;
@@ -207,6 +208,7 @@ public final class Definitions {
     @JsonSubTypes({
         @JsonSubTypes.Type(value = Delimited.class, name = "delimited"),
         @JsonSubTypes.Type(value = FixedLength.class, name = "fixed-length"),
+        @JsonSubTypes.Type(value = Json.class, name = "json"),
         @JsonSubTypes.Type(value = Xml.class, name = "xml")
     })
     private interface FormatForm {}
@@ -243,6 +245,7 @@ public final class Definitions {
         @JsonSubTypes.Type(value = Recognition.Tag.class, name = "tag"),
         @JsonSubTypes.Type(value = Recognition.FirstLine.class, name = "first-line"),
         @JsonSubTypes.Type(value = Recognition.LastLine.class, name = "last-line"),
+        @JsonSubTypes.Type(value = Recognition.JsonPath.class, name = "json"),
         @JsonSubTypes.Type(value = Recognition.Path.class, name = "path")
     })
     private interface RecognitionForm {}

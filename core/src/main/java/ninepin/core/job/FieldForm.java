@@ -19,6 +19,7 @@ record FieldForm(
         Integer start,
         Integer length,
         String path,
+        String json,
         DataType type,
         List<Check> checks) {
 
@@ -28,7 +29,7 @@ record FieldForm(
     interface Mixed {}
 
     private Place place() {
-        if (Stream.of(header, column, start, path).filter(p -> p != null).count() > 1) {
+        if (Stream.of(header, column, start, path, json).filter(p -> p != null).count() > 1) {
             throw new DefinitionException("fields." + name, "stands in one place only");
         }
         if ((start == null) != (length == null)) {
@@ -38,7 +39,9 @@ record FieldForm(
                 ? new Place.Header(header)
                 : column != null
                         ? new Place.Column(column)
-                        : start != null ? new Place.Span(start, length) : path != null ? new Place.Path(path) : null;
+                        : start != null
+                                ? new Place.Span(start, length)
+                                : path != null ? new Place.Path(path) : json != null ? new Place.JsonPath(json) : null;
     }
 
     /** From the form to the field. */
@@ -62,6 +65,7 @@ record FieldForm(
                     span == null ? null : span.start(),
                     span == null ? null : span.length(),
                     place instanceof Place.Path p ? p.path() : null,
+                    place instanceof Place.JsonPath p ? p.path() : null,
                     field.type(),
                     field.checks());
         }

@@ -53,6 +53,11 @@ public record Field(String name, Place place, DataType type, List<Check> checks)
         return new Field(name, new Place.Path(path), type, List.of(checks));
     }
 
+    /** A field at a path of a JSON value. */
+    public static Field atJson(String path, String name, DataType type, Check... checks) {
+        return new Field(name, new Place.JsonPath(path), type, List.of(checks));
+    }
+
     public Field withChecks(List<Check> others) {
         return new Field(name, place, type, others);
     }

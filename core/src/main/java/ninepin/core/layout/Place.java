@@ -90,4 +90,21 @@ public sealed interface Place {
             ElementPath.relative(part + ".path", path);
         }
     }
+
+    /**
+     * At a path of a JSON value, from that of the record on.
+     *
+     * @param path as {@link ninepin.core.layout.JsonPath} reads it
+     */
+    record JsonPath(String path) implements Place {
+        @Override
+        public String words() {
+            return "at " + path;
+        }
+
+        @Override
+        public void require(String part) {
+            ninepin.core.layout.JsonPath.ofField(part + ".json", path);
+        }
+    }
 }

@@ -75,6 +75,22 @@ public sealed interface Recognition {
         }
     }
 
+    /**
+     * A value of a JSON document, by its path.
+     *
+     * @param path from the document on, such as {@code $.orders[*]}; see {@link ninepin.core.layout.JsonPath}
+     */
+    record JsonPath(String path) implements Recognition {
+        public JsonPath {
+            ninepin.core.layout.JsonPath.ofRecord("when.path", path);
+        }
+
+        @Override
+        public String sentence() {
+            return "is each " + path;
+        }
+    }
+
     /** By the key that gathers records into documents; of a layout that is made of another, never of a file. */
     record Gathered() implements Recognition {
         @Override

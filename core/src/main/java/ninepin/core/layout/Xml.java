@@ -80,7 +80,8 @@ public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) i
                 requirePrefixes("recordTypes." + type.name() + ".when", ElementPath.absolute("when.path", path.path()));
             }
         }
-        requireNesting(types);
+        // The outermost way, of no record, is around nothing.
+        Nesting.require(types, type -> names(type).isEmpty() ? null : names(type));
     }
 
     private void requirePrefixes(String part, ElementPath path) {
@@ -91,30 +92,6 @@ public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) i
         }
     }
 
-    /**
-     * A record inside another belongs to it. If it did not, a commit could fall between the start of the outer record and
-     * the inner one, and a restart behind it would not find the inner one again.
-     */
-    private void requireNesting(List<RecordType> types) {
-        for (RecordType inner : types) {
-            for (RecordType outer : types) {
-                if (isInside(inner, outer) && !belongs(inner, outer, types)) {
-                    throw new DefinitionException(
-                            "recordTypes." + inner.name() + ".parent",
-                            "stands inside " + outer.name() + ", so it has to belong to " + outer.name());
-                }
-            }
-        }
-    }
-
-    private boolean isInside(RecordType inner, RecordType outer) {
-        List<String> within = names(inner);
-        List<String> around = names(outer);
-        return !around.isEmpty()
-                && around.size() < within.size()
-                && within.subList(0, around.size()).equals(around);
-    }
-
     /** The elements on the way to a record, with their namespaces. */
     private List<String> names(RecordType type) {
         return type.when() instanceof Recognition.Path path
@@ -123,20 +100,5 @@ public record Xml(Map<String, String> namespaces, List<SchemaDocument> schema) i
                                 s.name().namespace(namespaces) + "|" + s.name().local())
                         .toList()
                 : List.of();
-    }
-
-    private static boolean belongs(RecordType inner, RecordType outer, List<RecordType> types) {
-        for (String parent = inner.parent(); parent != null; ) {
-            if (parent.equals(outer.name())) {
-                return true;
-            }
-            String next = parent;
-            parent = types.stream()
-                    .filter(t -> t.name().equals(next))
-                    .findFirst()
-                    .map(RecordType::parent)
-                    .orElse(null);
-        }
-        return false;
     }
 }

@@ -52,6 +52,15 @@ class AnyBytesTest {
                     .getBytes(StandardCharsets.UTF_8),
             "wide",
             "\ufeffFarm;Hof Süd;🥛\r\n1;\"a\"\"\n;\";x\r\n2;\u2028;y\n\n3;Ω;z".getBytes(StandardCharsets.UTF_16LE),
+            "json",
+            ("{\"made\":\"today\",\"farms\":[\n {\"number\":1,\"name\":\"Birk \\u0026 Söhne\",\"place\":{\"valley\":\"Ousdale\"},"
+                            + "\n  \"herds\":[{\"breed\":\"A\",\"cows\":12},{\"breed\":\"B\",\"cows\":1.5e3}]},\n"
+                            + " {\"number\":2,\"name\":null,\"herds\":[],\"more\":[[{\"x\":[true,false]}]]}]}")
+                    .getBytes(StandardCharsets.UTF_8),
+            "lines",
+            ("{\"number\":1,\"name\":\"Birk\",\"herds\":[{\"breed\":\"A\"}]}\n\n{\"number\":2,\"place\":{\"valley\":\"ä\\n\"}}\r\n"
+                            + "{\"number\":3,\"herds\":[{\"cows\":4}]}")
+                    .getBytes(StandardCharsets.UTF_8),
             "beyond",
             ("Report of today\nV||1||\\\"a\\||b\\\"~\nL||\"x\\~y\"||\"stray\"s||~\nL||z~\nTOTAL 2\n")
                     .getBytes(StandardCharsets.UTF_8),
@@ -80,6 +89,19 @@ class AnyBytesTest {
                       {"name":"text","column":3,"type":{"is":"text","length":40}}]},
                      {"name":"l","when":{"by":"tag","column":1,"values":["L"]},"parent":"v","fields":[{"name":"item","column":2,"type":{"is":"text","length":40}}]}]}
                     """);
+        }
+        if (name.equals("json") || name.equals("lines")) {
+            boolean lines = name.equals("lines");
+            String farm = lines ? "$" : "$.farms[*]";
+            return Definitions.layout(
+                    """
+                    {"name":"json","format":{"kind":"json","lines":%s},"recordTypes":[
+                     {"name":"farm","when":{"by":"json","path":"%s"},"fields":[{"name":"number","json":"number","type":{"is":"integer"}},
+                      {"name":"name","json":"name","type":{"is":"text","length":40}},{"name":"valley","json":"place.valley","type":{"is":"text","length":40}}]},
+                     {"name":"herd","when":{"by":"json","path":"%s.herds[*]"},"parent":"farm","fields":[
+                      {"name":"breed","json":"breed","type":{"is":"text","length":4}},{"name":"cows","json":"cows","type":{"is":"integer"}}]}]}
+                    """
+                            .formatted(lines, farm, farm));
         }
         return Definitions.layout(Files.readString(Path.of("../demo/" + name + ".layout.json")));
     }

@@ -114,7 +114,7 @@ class FilesTest {
 
     @Holds(
             value = Capability.READ,
-            formats = {"delimited", "fixed-length", "xml"})
+            formats = {"delimited", "fixed-length", "json", "xml"})
     @ParameterizedTest(name = "{0}")
     @MethodSource("cases")
     void is_read_as_it_says(Case c) throws IOException {
@@ -123,7 +123,7 @@ class FilesTest {
 
     @Test
     void there_are_enough_of_them() throws IOException {
-        assertThat(cases().count()).isGreaterThanOrEqualTo(150);
+        assertThat(cases().count()).isGreaterThanOrEqualTo(190);
     }
 
     private static List<String> read(Layout layout, byte[] bytes) throws IOException {

@@ -28,6 +28,7 @@ import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
+import ninepin.core.layout.Json;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.NumberForm;
 import ninepin.core.layout.NumberForm.Sign;
@@ -123,7 +124,7 @@ class RecordWriterTest {
     }
 
     private static Layout layout(Random random) {
-        int kind = random.nextInt(3);
+        int kind = random.nextInt(4);
         List<Field> fields = new ArrayList<>();
         int start = 2;
         for (int f = 0; f < 1 + random.nextInt(5); f++) {
@@ -144,20 +145,32 @@ class RecordWriterTest {
                     switch (kind) {
                         case 0 -> Field.inColumn(f + 2, name, type);
                         case 1 -> Field.at(start, length, name, type);
+                        case 3 ->
+                            Field.atJson(
+                                    random.nextBoolean() ? name : "in['" + name + " a.b'][" + random.nextInt(3) + "]",
+                                    name,
+                                    type);
                         default -> Field.atPath(random.nextBoolean() ? "@" + name : "p:in/p:" + name, name, type);
                     });
             start += length;
         }
-        Recognition tag = kind == 0
-                ? new Recognition.Tag(1, null, List.of("R"))
-                : kind == 1 ? new Recognition.Tag(null, 1, List.of("R")) : new Recognition.Path("/p:all/p:r");
-        return new Layout(
-                "l", null, format(random, kind, start), List.of(new RecordType("r", tag, null, null, null, fields)));
+        Format format = format(random, kind, start);
+        Recognition tag =
+                switch (kind) {
+                    case 0 -> new Recognition.Tag(1, null, List.of("R"));
+                    case 1 -> new Recognition.Tag(null, 1, List.of("R"));
+                    case 2 -> new Recognition.Path("/p:all/p:r");
+                    default -> new Recognition.JsonPath(((Json) format).lines() ? "$" : "$.all['r s'][*]");
+                };
+        return new Layout("l", null, format, List.of(new RecordType("r", tag, null, null, null, fields)));
     }
 
     private static Format format(Random random, int kind, int length) {
         if (kind == 2) {
             return new Xml(Map.of("p", "urn:p"));
+        }
+        if (kind == 3) {
+            return new Json(random.nextBoolean(), false, null);
         }
         FileCharset charset = CHARSETS[
                 kind == 0 ? random.nextInt(4) : random.nextInt(5) < 3 ? random.nextInt(3) : 4 + random.nextInt(2)];
@@ -187,7 +200,7 @@ class RecordWriterTest {
 
     @Holds(
             value = Capability.WRITE,
-            formats = {"delimited", "fixed-length", "xml"})
+            formats = {"delimited", "fixed-length", "json", "xml"})
     @Property(tries = 1_500)
     void what_is_written_is_read_back(@ForAll long seed) throws IOException {
         Random random = new Random(seed);

@@ -75,6 +75,11 @@ class KindsOfFilesTest {
                         + "\",\"length\":20},\"recordTypes\":[{\"name\":\"r\","
                         + fields("start\":1,\"length\":3", "start\":4,\"length\":12", "start\":16,\"length\":5")
                         + "}]}";
+            case "json", "jsonl" ->
+                "{\"name\":\"l\",\"format\":{\"kind\":\"json\",\"lines\":" + kind.equals("jsonl")
+                        + "},\"recordTypes\":[{\"name\":\"r\",\"when\":{\"by\":\"json\",\"path\":\""
+                        + (kind.equals("json") ? "$.all[*]" : "$") + "\"},"
+                        + fields("json\":\"no\"", "json\":\"name\"", "json\":\"cows\"") + "}]}";
             default ->
                 "{\"name\":\"l\",\"format\":{\"kind\":\"xml\"},\"recordTypes\":[{\"name\":\"r\",\"when\":{\"by\":\"path\",\"path\":\"/all/r\"},"
                         + fields("path\":\"@no\"", "path\":\"name\"", "path\":\"cows\"") + "}]}";
@@ -85,6 +90,7 @@ class KindsOfFilesTest {
         return switch (kind) {
             case "delimited" -> no + "|" + name + "|" + cows;
             case "fixed" -> String.format("%-3s%-12s%-5s", no, name, cows);
+            case "json", "jsonl" -> "{\"no\":\"" + no + "\",\"name\":\"" + name + "\",\"cows\":\"" + cows + "\"}";
             default -> "<r no='" + no + "'><name>" + name + "</name><cows>" + cows + "</cows></r>";
         };
     }
@@ -94,19 +100,21 @@ class KindsOfFilesTest {
         String head =
                 switch (kind) {
                     case "delimited" -> "no|name|cows" + end;
-                    case "fixed" -> "";
+                    case "fixed", "jsonl" -> "";
+                    case "json" -> "{\"all\":[" + end;
                     default -> "<?xml version='1.0' encoding='" + charset + "'?>" + end + "<all>" + end;
                 };
         String mark = charset.equals("UTF-16") ? "\ufeff" : "";
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        out.writeBytes((mark + head + String.join(end, records) + end).getBytes(bytes));
-        out.writeBytes((kind.equals("xml") ? "</all>" : "").getBytes(bytes));
+        String between = kind.equals("json") ? "," + end : end;
+        out.writeBytes((mark + head + String.join(between, records) + end).getBytes(bytes));
+        out.writeBytes((kind.equals("xml") ? "</all>" : kind.equals("json") ? "]}" : "").getBytes(bytes));
         return out.toByteArray();
     }
 
     @Holds(
             value = {Capability.PROPOSE, Capability.BENCH, Capability.REJECTS, Capability.FOLLOW, Capability.PROOF},
-            formats = {"delimited", "fixed-length", "xml"})
+            formats = {"delimited", "fixed-length", "json", "xml"})
     @ParameterizedTest(name = "{0} in {1} {2}")
     @CsvSource({
         "delimited, UTF-8, UTF-8",
@@ -116,6 +124,8 @@ class KindsOfFilesTest {
         "fixed, UTF-8, UTF-8",
         "fixed, ISO-8859-1, ISO-8859-1",
         "fixed, IBM037, IBM037",
+        "json, UTF-8, UTF-8",
+        "jsonl, UTF-8, UTF-8",
         "xml, UTF-8, UTF-8",
         "xml, ISO-8859-1, ISO-8859-1",
         "xml, UTF-16, UTF-16LE",
@@ -195,7 +205,7 @@ class KindsOfFilesTest {
 
         JsonNode proposed = server.upload("/api/v1/layouts/proposal?name=proposed", "farms.dat", file);
         assertThat(proposed.path("layout").path("format").path("kind").asString())
-                .startsWith(kind);
+                .startsWith(kind.startsWith("json") ? "json" : kind);
 
         server.ask("POST", "/api/v1/jobs/" + name + "/proofs?name=first", null);
         JsonNode proof = server.get("/api/v1/jobs/" + name + "/proofs").get(0);
@@ -208,7 +218,7 @@ class KindsOfFilesTest {
         long id = run(name, file(kind, charset, bytes, record(kind, "9", "Ærø", "nine"), record(kind, "x", "Å", "1")));
         byte[] rejects = server.bytes("/api/v1/rejects/" + id + "/file");
         // What they are given back in is UTF-16 with the higher byte first, and UTF-8 for XML.
-        Charset given = kind.equals("xml")
+        Charset given = kind.equals("xml") || kind.startsWith("json")
                 ? StandardCharsets.UTF_8
                 : charset.equals("UTF-16") ? StandardCharsets.UTF_16BE : bytes;
         String text = new String(rejects, given);

@@ -3,8 +3,10 @@ package ninepin.server.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.BufferedOutputStream;
+import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -13,10 +15,23 @@ import java.time.YearMonth;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import ninepin.core.bytes.FileSource;
 import ninepin.core.deliver.TableDelivery.Mode;
 import ninepin.core.destination.tables.TablesSupport;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.Json;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Place;
+import ninepin.core.layout.Recognition;
+import ninepin.core.layout.RecordType;
+import ninepin.core.record.Position;
+import ninepin.core.record.RawRecord;
+import ninepin.core.record.RecordReader;
 import ninepin.core.testing.Holds;
 import ninepin.core.testing.Holds.Capability;
 import ninepin.core.testing.MariaDbServer;
@@ -36,6 +51,10 @@ import org.junit.jupiter.api.parallel.ExecutionMode;
 /** Kills the real process and the real database while a file is loaded; what stands in the end must not show it. */
 @Execution(ExecutionMode.CONCURRENT)
 class CrashTest {
+
+    private static final String FARMS =
+            "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', f.farm, name, valley, organic, member_since, breed, cows, yield)))"
+                    + " FROM farm f JOIN herd h ON h.farm = f.farm";
 
     private static final int LINES = 200_000 * Storm.times();
 
@@ -127,13 +146,66 @@ class CrashTest {
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
             new FarmRegister(3, true).write(YearMonth.of(2026, 11), 30_000, out);
         }
-        storm(
-                demo(
-                        "farm-register",
-                        "SELECT COUNT(*), SUM(CRC32(CONCAT_WS('|', f.farm, name, valley, organic, member_since, breed, cows,"
-                                + " yield))) FROM farm f JOIN herd h ON h.farm = f.farm"),
-                input,
-                Duration.ofSeconds(15));
+        storm(demo("farm-register", FARMS), input, Duration.ofSeconds(15));
+    }
+
+    /** The same register as objects and arrays in one document. */
+    @Holds(
+            value = {Capability.RESTART_READING, Capability.COMMAND_LINE},
+            formats = "json")
+    @Test
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
+    void so_does_a_json_file() throws Exception {
+        Path register = folder.resolve("register.xml");
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(register))) {
+            new FarmRegister(3, true).write(YearMonth.of(2026, 11), 30_000, out);
+        }
+        CommandLoad.Subject xml = demo("farm-register", FARMS);
+        Path input = folder.resolve("register.json");
+        writeAsJson(xml.layout(), register, input);
+        CommandLoad.Subject json = new CommandLoad.Subject(
+                xml.server(), xml.job(), asJson(xml.layout()), xml.statements(), xml.checksum());
+        storm(json, input, Duration.ofSeconds(15));
+    }
+
+    /** The layout with its farms in an array, and their herds in arrays of theirs; each field a member of its own name. */
+    private static Layout asJson(Layout of) {
+        List<RecordType> types = of.recordTypes().stream()
+                .map(t -> new RecordType(
+                        t.name(),
+                        new Recognition.JsonPath(t.parent() == null ? "$.farms[*]" : "$.farms[*].herds[*]"),
+                        t.parent(),
+                        t.min(),
+                        t.max(),
+                        t.fields().stream()
+                                .map(f -> new Field(f.name(), new Place.JsonPath(f.name()), f.type(), f.checks()))
+                                .toList()))
+                .toList();
+        return new Layout(of.name(), of.title(), new Json(), types);
+    }
+
+    private static void writeAsJson(Layout of, Path from, Path to) throws IOException {
+        try (FileSource source = FileSource.open(from);
+                BufferedWriter out = Files.newBufferedWriter(to)) {
+            RecordReader reader = Formats.open(source, of).reader(source, Position.START);
+            String before = "{\"farms\":[\n";
+            boolean herds = false;
+            while (reader.next() == RecordReader.Item.RECORD) {
+                RawRecord r = reader.record();
+                boolean herd = r.type() == 1;
+                String members = IntStream.range(0, r.fieldCount())
+                        .filter(f -> r.valueFrom(f) >= 0)
+                        .mapToObj(f -> "\""
+                                + of.recordTypes().get(r.type()).fields().get(f).name() + "\":\""
+                                + r.text(f, StandardCharsets.UTF_8, '"').replace("\"", "\\\"") + "\"")
+                        .collect(Collectors.joining(","));
+                String head = herd ? herds ? "," : ",\"herds\":[" : before;
+                out.write(head + "{" + members + (herd ? "}" : ""));
+                herds = herd;
+                before = (herd ? "]" : "") + "},\n";
+            }
+            out.write((herds ? "]" : "") + "}]}\n");
+        }
     }
 
     private static CommandLoad.Subject quality(Job job) {

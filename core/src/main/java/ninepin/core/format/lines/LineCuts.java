@@ -21,7 +21,7 @@ public final class LineCuts {
     /**
      * The places, in order; fewer than asked for where no record begins a document.
      *
-     * @param opening of a file whose readers are {@link WindowReader}s
+     * @param opening of a file whose readers are {@link LineReader}s
      * @param block the bytes of a block, or 0 for lines
      */
     public static long[] of(Opening opening, int block, ByteSource source, int pieces) throws IOException {
@@ -50,7 +50,7 @@ public final class LineCuts {
         }
         RecordReader reader = opening.reader(source, new Position(start, 1, 1));
         if (block == 0) {
-            ((WindowReader) reader).passLine();
+            ((LineReader) reader).passLine();
         }
         for (int i = 0; i < MOST_RECORDS; i++) {
             RecordReader.Item item = reader.next();

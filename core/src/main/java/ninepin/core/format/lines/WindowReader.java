@@ -9,14 +9,13 @@ import ninepin.core.record.Fault;
 import ninepin.core.record.Position;
 import ninepin.core.record.RawRecord;
 import ninepin.core.record.RecordBuffer;
-import ninepin.core.record.RecordReader;
 
 /**
  * What readers of records among bytes have in common: the window over the file, lines and their ends, what becomes of
  * blank records, and the end of the file. Memory grows with the longest record, up to {@link ninepin.core.record.RecordReader#MAX_RECORD_BYTES}; a
  * longer one carries a fault and is passed over, its first bytes kept.
  */
-public abstract class WindowReader implements RecordReader {
+public abstract class WindowReader implements LineReader {
 
     private static final Fault BLANK_ROW = new Fault(
             "ROW-03",
@@ -237,7 +236,7 @@ public abstract class WindowReader implements RecordReader {
         passLineEnd();
     }
 
-    /** Passes over a line, whatever stands on it. */
+    @Override
     public final void passLine() throws IOException {
         int end = lineEndFrom(0);
         fetchWholeLineEnd(end);

@@ -16,6 +16,7 @@ import ninepin.core.format.xml.schema.SchemaValidation;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Xml;
 import ninepin.core.record.Fault;
+import ninepin.core.record.GatheredValues;
 import ninepin.core.record.Position;
 import ninepin.core.record.RawRecord;
 import ninepin.core.record.RecordReader;

@@ -109,6 +109,22 @@ class FileTargetTest {
               {"name":"litres","path":"text()","type":{"is":"decimal","precision":9,"scale":1}}]}]}
             """;
 
+    /** The same as JSON; with lines a tour is one. */
+    private static String asJson(boolean lines) {
+        return XML.formatted("")
+                .replace(
+                        "\"kind\":\"xml\",\"namespaces\":{\"t\":\"urn:larkfell:tour\"}",
+                        "\"kind\":\"json\",\"lines\":" + lines)
+                .replace(
+                        "\"by\":\"path\",\"path\":\"/t:tours/t:tour/t:call\"",
+                        "\"by\":\"json\",\"path\":\"T.calls[*]\"")
+                .replace("\"by\":\"path\",\"path\":\"/t:tours/t:tour\"", "\"by\":\"json\",\"path\":\"T\"")
+                .replace("\"T", lines ? "\"$" : "\"$.tours[*]")
+                .replace("\"path\":\"@", "\"json\":\"")
+                .replace("\"path\":\"t:tanker\"", "\"json\":\"by.tanker\"")
+                .replace("\"path\":\"text()\"", "\"json\":\"milk.litres\"");
+    }
+
     private static final String ROUND_LINES =
             "R;1;LK 12\nS;17;812.5;y\nS;9;40;n\nR;2;Ä & <Co>\nS;17;100;y\nR;3;LK 12\nS;3;7.5;\n";
 
@@ -167,7 +183,11 @@ class FileTargetTest {
     }
 
     private static Job tours(String schema, String more, String commit) {
-        String file = file("tours.xml", XML.formatted(schema), more);
+        return toursOf(XML.formatted(schema), more, commit);
+    }
+
+    private static Job toursOf(String layout, String more, String commit) {
+        String file = file("tours.xml", layout, more);
         return job(
                 commit,
                 delivery("round", file, "tour", "each", field("no", "round_no"), field("tanker", "tanker")),
@@ -272,6 +292,57 @@ class FileTargetTest {
 
     @ParameterizedTest
     @ValueSource(booleans = {false, true})
+    void json_nests_children_in_their_parents(boolean indented) throws Exception {
+        run(toursOf(asJson(false), indented ? ",\"indented\":true" : "", "whole"), ROUND_LINES);
+        String text = files().get("tours.xml");
+        if (indented) {
+            assertThat(text)
+                    .startsWith(
+                            """
+                            {
+                              "tours": [
+                                {
+                                  "no": 1,
+                                  "by": {
+                                    "tanker": "LK 12"
+                                  },
+                                  "calls": [
+                                    {
+                                      "farm": 17,
+                                      "chilled": true,
+                                      "milk": {
+                                        "litres": 812.5
+                                      }
+                                    },
+                            """);
+        } else {
+            assertThat(text)
+                    .isEqualTo(
+                            """
+                            {
+                            "tours":[
+                            {"no":1,"by":{"tanker":"LK 12"},"calls":[{"farm":17,"chilled":true,"milk":{"litres":812.5}},{"farm":9,"chilled":false,"milk":{"litres":40.0}}]},
+                            {"no":2,"by":{"tanker":"Ä & <Co>"},"calls":[{"farm":17,"chilled":true,"milk":{"litres":100.0}}]},
+                            {"no":3,"by":{"tanker":"LK 12"},"calls":[{"farm":3,"chilled":null,"milk":{"litres":7.5}}]}
+                            ]
+                            }
+                            """);
+        }
+        Reading back = Reading.of(Definitions.layout(asJson(false)), text.getBytes(StandardCharsets.UTF_8));
+        assertThat(back.findings).isEmpty();
+        assertThat(back.records)
+                .containsExactly(
+                        List.of("tour", "1", "LK 12"),
+                        List.of("call", "17", "true", "812.5"),
+                        List.of("call", "9", "false", "40.0"),
+                        List.of("tour", "2", "Ä & <Co>"),
+                        List.of("call", "17", "true", "100.0"),
+                        List.of("tour", "3", "LK 12"),
+                        java.util.Arrays.asList("call", "3", null, "7.5"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(booleans = {false, true})
     void xml_nests_children_in_their_parents(boolean indented) throws Exception {
         run(tours("", indented ? ",\"indented\":true" : "", "whole"), ROUND_LINES);
         String text = files().get("tours.xml");
@@ -302,7 +373,7 @@ class FileTargetTest {
     /** Broken off at each commit, with what a crash may leave behind the mark: half a record, a file just begun, a name due. */
     @Holds(
             value = Capability.RESTART_WRITING,
-            formats = {"delimited", "fixed-length", "xml"})
+            formats = {"delimited", "fixed-length", "json", "xml"})
     @ParameterizedTest
     @CsvSource({
         "bank, run, 1",
@@ -313,7 +384,10 @@ class FileTargetTest {
         "list, records, 8",
         "list, group, 9",
         "tours, run, 5",
-        "tours, group, 6"
+        "tours, group, 6",
+        "json, run, 10",
+        "json, group, 11",
+        "json lines, run, 12"
     })
     void the_files_are_the_same_however_often_the_run_is_broken_off(String kind, String per, long seed)
             throws Exception {
@@ -329,7 +403,11 @@ class FileTargetTest {
                         .append(";y\n");
             }
         }
-        String by = kind.equals("tours") ? "tanker" : "farm";
+        String by = kind.equals("bank") || kind.equals("list") ? "farm" : "tanker";
+        Job tours = toursOf(
+                kind.equals("tours") ? XML.formatted("") : asJson(kind.equals("json lines")),
+                ",\"per\":\"" + per + "\",\"by\":\"" + by + "\",\"records\":7",
+                "parts");
         String more = ",\"per\":\"" + per + "\",\"by\":\"" + by + "\",\"records\":7";
         String name = (per.equals("group") ? "x_{" + by + "}" : "x_{number}") + ".txt";
         Job job = kind.equals("bank")
@@ -338,14 +416,8 @@ class FileTargetTest {
                         ? list(name, more, "parts")
                         : job(
                                 "parts",
-                                Definitions.write(tours("", more, "parts")
-                                                .deliveries()
-                                                .get(0))
-                                        .replace("tours.xml", name),
-                                Definitions.write(tours("", more, "parts")
-                                                .deliveries()
-                                                .get(1))
-                                        .replace("tours.xml", name));
+                                Definitions.write(tours.deliveries().get(0)).replace("tours.xml", name),
+                                Definitions.write(tours.deliveries().get(1)).replace("tours.xml", name));
         run(job, lines.toString(), 1_000_000, RunListener.NONE, new StopSignal());
         Map<String, String> whole = files();
         assertThat(whole).isNotEmpty().allSatisfy((n, text) -> assertThat(n).startsWith("x_"));

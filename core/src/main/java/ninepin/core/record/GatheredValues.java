@@ -1,27 +1,26 @@
-package ninepin.core.format.xml;
+package ninepin.core.record;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import ninepin.core.bytes.Words;
-import ninepin.core.record.RecordBuffer;
 
 /** The values of a document whose bytes in the file are not the values themselves, in UTF-8 one behind the other. */
-final class GatheredValues {
+public final class GatheredValues {
 
     private byte[] bytes = new byte[1 << 12];
     private int length;
     private char[] characters = new char[64];
 
-    void clear() {
+    public void clear() {
         length = 0;
     }
 
-    byte[] bytes() {
+    public byte[] bytes() {
         return bytes;
     }
 
     /** Adds the value of a field, so many characters, and tells the record where it stands. */
-    void put(RecordBuffer r, int field, char[] value, int count) {
+    public void put(RecordBuffer r, int field, char[] value, int count) {
         ensure(count * 3);
         int start = length;
         byte[] into = bytes;
@@ -42,12 +41,20 @@ final class GatheredValues {
     }
 
     /** Adds the value of a field, and tells the record where it stands. */
-    void put(RecordBuffer r, int field, String value) {
+    public void put(RecordBuffer r, int field, String value) {
         if (characters.length < value.length()) {
             characters = new char[value.length() * 2];
         }
         value.getChars(0, value.length(), characters, 0);
         put(r, field, characters, value.length());
+    }
+
+    /** Adds the value of a field, bytes of UTF-8, and tells the record where it stands. */
+    public void put(RecordBuffer r, int field, byte[] value, int from, int to) {
+        ensure(to - from);
+        System.arraycopy(value, from, bytes, length, to - from);
+        r.value(field, length, length + to - from);
+        length += to - from;
     }
 
     private void ensure(int more) {

@@ -1,0 +1,110 @@
+package ninepin.core.format.json;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import ninepin.core.layout.Field;
+import ninepin.core.layout.JsonPath;
+import ninepin.core.layout.Layout;
+import ninepin.core.layout.Place;
+import ninepin.core.layout.Recognition;
+import ninepin.core.layout.RecordType;
+
+/** The places of a layout in a JSON document as a tree, from the document on. */
+final class JsonPlaces {
+
+    /** What is wanted of a value: which field of which type. */
+    record Wanted(int type, int field) {}
+
+    /** A place in the tree. */
+    static final class Node {
+        private final JsonPath.Step step;
+        private final byte[] name;
+        private final List<Node> children = new ArrayList<>();
+
+        /** The record type whose records stand here, or -1. */
+        int type = -1;
+
+        final List<Wanted> values = new ArrayList<>();
+
+        private boolean members;
+        private boolean elements;
+
+        private Node(JsonPath.Step step) {
+            this.step = step;
+            this.name = step instanceof JsonPath.Member member ? member.name().getBytes(StandardCharsets.UTF_8) : null;
+        }
+
+        List<Node> children() {
+            return children;
+        }
+
+        /** Whether it leads to members of an object. */
+        boolean hasMembers() {
+            return members;
+        }
+
+        /** Whether it leads to elements of an array. */
+        boolean hasElements() {
+            return elements;
+        }
+
+        /** Whether it stands for the member of a name, which is given in UTF-8. */
+        boolean names(byte[] bytes, int from, int to) {
+            return name != null && Arrays.equals(name, 0, name.length, bytes, from, to);
+        }
+
+        /** Whether it stands for an element of an array. */
+        boolean isAt(int index) {
+            return step instanceof JsonPath.Each || step instanceof JsonPath.At at && at.index() == index;
+        }
+
+        private Node child(JsonPath.Step of) {
+            for (Node child : children) {
+                if (child.step.equals(of)) {
+                    return child;
+                }
+            }
+            Node made = new Node(of);
+            children.add(made);
+            members |= made.name != null;
+            elements |= made.name == null;
+            return made;
+        }
+    }
+
+    private JsonPlaces() {}
+
+    /** The tree of a layout; its root stands for the document. */
+    static Node of(Layout layout) {
+        Node root = new Node(null);
+        for (int t = 0; t < layout.recordTypes().size(); t++) {
+            RecordType type = layout.recordTypes().get(t);
+            Node record = descend(root, pathOf(type));
+            record.type = t;
+            for (int f = 0; f < type.fields().size(); f++) {
+                descend(record, pathOf(type.fields().get(f))).values.add(new Wanted(t, f));
+            }
+        }
+        return root;
+    }
+
+    /** Where the records of a type stand. */
+    static JsonPath pathOf(RecordType type) {
+        return JsonPath.ofRecord("when.path", ((Recognition.JsonPath) type.when()).path());
+    }
+
+    /** Where a field stands, from its record on. */
+    static JsonPath pathOf(Field field) {
+        return JsonPath.ofField("json", ((Place.JsonPath) field.place()).path());
+    }
+
+    private static Node descend(Node from, JsonPath path) {
+        Node node = from;
+        for (JsonPath.Step step : path.steps()) {
+            node = node.child(step);
+        }
+        return node;
+    }
+}

@@ -1,0 +1,138 @@
+package ninepin.core.format.json;
+
+import java.nio.charset.Charset;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import ninepin.core.layout.JsonPath;
+import ninepin.core.layout.RecordType;
+import ninepin.core.record.Fault;
+import ninepin.core.record.Locator;
+import ninepin.core.record.RecordBuffer;
+
+/** A record of a JSON file. Its bytes are those of the file; its values are gathered one by one, with escapes undone. */
+final class JsonRecord extends RecordBuffer {
+
+    private RecordType of;
+    private boolean lines;
+    private int columnBefore;
+    /** Where it starts and ends among the bytes that its reader keeps. */
+    int place;
+
+    int end;
+    private BitSet met = new BitSet();
+    private BitSet twice;
+    private List<Fault> breaches;
+    /** Which element of each array around it was taken, from the document on. */
+    private int[] indexes = {};
+
+    /**
+     * Makes ready for a record.
+     *
+     * @param lines whether people find places by their line
+     * @param before the characters that stand before it on its first line
+     */
+    void begin(int newType, RecordType newOf, boolean newLines, long newOffset, long newLine, int before) {
+        begin(newOffset, newLine);
+        type = newType;
+        of = newOf;
+        lines = newLines;
+        columnBefore = before;
+        twice = null;
+        breaches = null;
+        met.clear();
+        int fields = newOf.fields().size();
+        while (fieldCount < fields) {
+            add(0, 0, (byte) 0);
+        }
+        Arrays.fill(from, 0, fields, 0);
+        Arrays.fill(to, 0, fields, 0);
+        Arrays.fill(marks, 0, fields, (byte) 0);
+        beginValues(fields);
+    }
+
+    /** Makes ready for what cannot be read. */
+    void beginBroken(long newOffset, long newLine, int before) {
+        begin(newOffset, newLine);
+        of = null;
+        columnBefore = before;
+    }
+
+    /** Says which element of each array around it was taken. */
+    void stands(int[] arrays, int count) {
+        indexes = Arrays.copyOf(arrays, count);
+    }
+
+    /** Notes where the value of a field stands; false where it has one already. */
+    boolean meet(int field, int valueFrom, int valueTo, boolean quoted) {
+        if (met.get(field)) {
+            if (twice == null) {
+                twice = new BitSet();
+            }
+            twice.set(field);
+            return false;
+        }
+        met.set(field);
+        from[field] = valueFrom;
+        to[field] = valueTo;
+        marks[field] = quoted ? QUOTED : 0;
+        return true;
+    }
+
+    @Override
+    public int columnBefore() {
+        return columnBefore;
+    }
+
+    /** Notes that something else stands in it than its layout leads into; its place counts as {@link #place} does. */
+    void breach(Fault fault) {
+        if (breaches == null) {
+            breaches = new ArrayList<>();
+        }
+        breaches.add(new Fault(
+                fault.code(),
+                fault.column(),
+                fault.from() - place,
+                fault.to() - place,
+                fault.found(),
+                fault.expected(),
+                fault.advice()));
+    }
+
+    /** What stands in it of another kind, and values of which another has the same name. */
+    @Override
+    public List<Fault> breaches() {
+        if (twice == null && breaches == null) {
+            return List.of();
+        }
+        List<Fault> faults = breaches == null ? new ArrayList<>() : new ArrayList<>(breaches);
+        if (twice == null) {
+            return faults;
+        }
+        twice.stream().forEach(f -> faults.add(JsonFaults.twice(f, from[f], to[f])));
+        return faults;
+    }
+
+    /** In a document of its own a place is found by its path, since all of it may stand on one line. */
+    @Override
+    public Locator locator(int partFrom, int partTo, Charset charset, boolean breaksLines) {
+        if (lines || of == null) {
+            return super.locator(partFrom, partTo, charset, breaksLines);
+        }
+        StringBuilder path = new StringBuilder("$");
+        int array = 0;
+        for (JsonPath.Step step : JsonPlaces.pathOf(of).steps()) {
+            JsonPath.Step taken =
+                    step instanceof JsonPath.Each && array < indexes.length ? new JsonPath.At(indexes[array++]) : step;
+            path.append(new JsonPath(List.of(taken)).text());
+        }
+        for (int f = 0; f < fieldCount; f++) {
+            if (met.get(f) && from[f] == partFrom && to[f] == partTo) {
+                path.append(JsonPlaces.pathOf(of.fields().get(f)).text());
+                break;
+            }
+        }
+        return Locator.path(line, path.toString());
+    }
+}

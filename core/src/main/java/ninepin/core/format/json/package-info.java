@@ -1,0 +1,2 @@
+/** JSON, one value a file or one a line. */
+package ninepin.core.format.json;

@@ -186,11 +186,13 @@ final class JsonInput {
         }
     }
 
-    /** Passes over a byte order mark, which some write in spite of RFC 8259. */
+    /** Passes over a byte order mark, which some write in spite of RFC 8259; that of UTF-16 ends it. */
     void passMark() throws IOException, Broken {
         if (peek() == (byte) 0xef) {
             take("\u00ef\u00bb\u00bf", "a JSON value");
             lineStart = offset();
+        } else if (at < limit && (bytes[at] == (byte) 0xff || bytes[at] == (byte) 0xfe)) {
+            throw new Broken(JsonFaults.notUtf8(place()));
         }
     }
 

@@ -28,11 +28,14 @@ final class JsonPlaces {
 
         final List<Wanted> values = new ArrayList<>();
 
+        private final Node parent;
         private boolean members;
         private boolean elements;
+        private long metIn = -1;
 
-        private Node(JsonPath.Step step) {
+        private Node(JsonPath.Step step, Node parent) {
             this.step = step;
+            this.parent = parent;
             this.name = step instanceof JsonPath.Member member ? member.name().getBytes(StandardCharsets.UTF_8) : null;
         }
 
@@ -60,13 +63,33 @@ final class JsonPlaces {
             return step instanceof JsonPath.Each || step instanceof JsonPath.At at && at.index() == index;
         }
 
+        /**
+         * Notes that its name stands in an object, by the number of that; true where it did before. Fields that are there twice
+         * are told by their record.
+         */
+        boolean isTwiceIn(long object) {
+            boolean twice = metIn == object && values.isEmpty();
+            metIn = object;
+            return twice;
+        }
+
+        /** The way here from the innermost record, as a part of a path; nothing where records stand here. */
+        String pathInRecord() {
+            return parent == null || type >= 0 ? "" : pathFromAround();
+        }
+
+        /** The way here from the innermost record around it, as a part of a path. */
+        String pathFromAround() {
+            return parent.pathInRecord() + new JsonPath(List.of(step)).text();
+        }
+
         private Node child(JsonPath.Step of) {
             for (Node child : children) {
                 if (child.step.equals(of)) {
                     return child;
                 }
             }
-            Node made = new Node(of);
+            Node made = new Node(of, this);
             children.add(made);
             members |= made.name != null;
             elements |= made.name == null;
@@ -78,7 +101,7 @@ final class JsonPlaces {
 
     /** The tree of a layout; its root stands for the document. */
     static Node of(Layout layout) {
-        Node root = new Node(null);
+        Node root = new Node(null, null);
         for (int t = 0; t < layout.recordTypes().size(); t++) {
             RecordType type = layout.recordTypes().get(t);
             Node record = descend(root, pathOf(type));

@@ -34,13 +34,17 @@ final class JsonReader implements LineReader {
         final int first;
 
         final int last;
+        /** Where it is an object: which one. */
+        final long number;
+
         boolean begun;
         int index = -1;
 
-        Frame(boolean array, int first, int last) {
+        Frame(boolean array, int first, int last, long number) {
             this.array = array;
             this.first = first;
             this.last = last;
+            this.number = number;
         }
     }
 
@@ -63,6 +67,9 @@ final class JsonReader implements LineReader {
 
     private int openArrays;
     private int openRecords;
+    /** How many objects were begun; the number of an object among them is told to the places in it. */
+    private long objects;
+
     private int inDocument;
     private boolean started;
     private boolean ended;
@@ -271,7 +278,7 @@ final class JsonReader implements LineReader {
 
     private boolean member(Frame frame) throws IOException, Broken {
         int first = top;
-        takeName(frame.first, frame.last);
+        takeName(frame.first, frame.last, frame.number);
         in.takeColon();
         in.keepFromHere();
         return value(first, top);
@@ -305,7 +312,7 @@ final class JsonReader implements LineReader {
                 throw new Broken(JsonFaults.tooDeep(in.place()));
             }
             in.takes((char) kind);
-            frames.push(new Frame(kind == '[', first, last));
+            frames.push(new Frame(kind == '[', first, last, objects++));
             openArrays += kind == '[' ? 1 : 0;
             return false;
         }
@@ -367,7 +374,7 @@ final class JsonReader implements LineReader {
     }
 
     /** Takes the name of a member and activates the places that it stands for. */
-    private void takeName(int first, int last) throws IOException, Broken {
+    private void takeName(int first, int last, long object) throws IOException, Broken {
         if (in.peek() != '"') {
             throw in.broken("a name in quotes");
         }
@@ -384,11 +391,24 @@ final class JsonReader implements LineReader {
         for (int n = first; n < last; n++) {
             List<JsonPlaces.Node> children = active[n].children();
             for (int c = 0; c < children.size(); c++) {
-                if (children.get(c).names(bytes, from, to)) {
-                    activate(children.get(c));
+                JsonPlaces.Node child = children.get(c);
+                if (child.names(bytes, from, to)) {
+                    activate(child);
+                    if (child.isTwiceIn(object)) {
+                        twice(child, place);
+                    }
                 }
             }
         }
+    }
+
+    /** A name that leads to records or further in is there twice. Around records nobody can tell what to read on with. */
+    private void twice(JsonPlaces.Node child, int place) throws Broken {
+        Fault fault = JsonFaults.twice(Fault.NO_FIELD, place, in.place());
+        if (openRecords == 0) {
+            throw new Broken(fault);
+        }
+        innermost().breach(fault, child.pathFromAround());
     }
 
     /** Takes a value with all that stands in it, the records and fields among it. */
@@ -408,7 +428,7 @@ final class JsonReader implements LineReader {
         int kind = in.peek();
         Fault other = openRecords == 0 ? null : otherKind(first, last, kind);
         if (other != null) {
-            innermost().breach(other);
+            innermost().breach(other, active[last - 1].pathInRecord());
         }
         boolean escapes = false;
         switch (kind) {
@@ -478,10 +498,11 @@ final class JsonReader implements LineReader {
         if (in.takes('}')) {
             return;
         }
+        long number = objects++;
         do {
             keepNothingBefore();
             int below = top;
-            takeName(first, last);
+            takeName(first, last, number);
             in.takeColon();
             walk(below, top, depth + 1);
             top = below;

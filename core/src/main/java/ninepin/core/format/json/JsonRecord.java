@@ -14,6 +14,9 @@ import ninepin.core.record.RecordBuffer;
 /** A record of a JSON file. Its bytes are those of the file; its values are gathered one by one, with escapes undone. */
 final class JsonRecord extends RecordBuffer {
 
+    /** Something that its layout does not lead into, and the way to it from the record on. */
+    private record Breach(Fault fault, String path) {}
+
     private RecordType of;
     private boolean lines;
     private int columnBefore;
@@ -23,7 +26,7 @@ final class JsonRecord extends RecordBuffer {
     int end;
     private BitSet met = new BitSet();
     private BitSet twice;
-    private List<Fault> breaches;
+    private List<Breach> breaches;
     /** Which element of each array around it was taken, from the document on. */
     private int[] indexes = {};
 
@@ -85,19 +88,25 @@ final class JsonRecord extends RecordBuffer {
         return columnBefore;
     }
 
-    /** Notes that something else stands in it than its layout leads into; its place counts as {@link #place} does. */
-    void breach(Fault fault) {
+    /**
+     * Notes that something else stands in it than its layout leads into.
+     *
+     * @param fault its place counts as {@link #place} does
+     * @param path the way to it from the record on
+     */
+    void breach(Fault fault, String path) {
         if (breaches == null) {
             breaches = new ArrayList<>();
         }
-        breaches.add(new Fault(
+        Fault own = new Fault(
                 fault.code(),
                 fault.column(),
                 fault.from() - place,
                 fault.to() - place,
                 fault.found(),
                 fault.expected(),
-                fault.advice()));
+                fault.advice());
+        breaches.add(new Breach(own, path));
     }
 
     /** What stands in it of another kind, and values of which another has the same name. */
@@ -106,7 +115,10 @@ final class JsonRecord extends RecordBuffer {
         if (twice == null && breaches == null) {
             return List.of();
         }
-        List<Fault> faults = breaches == null ? new ArrayList<>() : new ArrayList<>(breaches);
+        List<Fault> faults = new ArrayList<>();
+        if (breaches != null) {
+            breaches.forEach(b -> faults.add(b.fault()));
+        }
         if (twice == null) {
             return faults;
         }
@@ -127,12 +139,23 @@ final class JsonRecord extends RecordBuffer {
                     step instanceof JsonPath.Each && array < indexes.length ? new JsonPath.At(indexes[array++]) : step;
             path.append(new JsonPath(List.of(taken)).text());
         }
-        for (int f = 0; f < fieldCount; f++) {
-            if (met.get(f) && from[f] == partFrom && to[f] == partTo) {
-                path.append(JsonPlaces.pathOf(of.fields().get(f)).text());
-                break;
+        return Locator.path(line, path.append(inside(partFrom, partTo)).toString());
+    }
+
+    /** The way from the record to what stands at a place in it, as far as that is told. */
+    private String inside(int partFrom, int partTo) {
+        if (breaches != null) {
+            for (Breach b : breaches) {
+                if (b.fault().from() == partFrom && b.fault().to() == partTo) {
+                    return b.path();
+                }
             }
         }
-        return Locator.path(line, path.toString());
+        for (int f = 0; f < fieldCount; f++) {
+            if (met.get(f) && from[f] == partFrom && to[f] == partTo) {
+                return JsonPlaces.pathOf(of.fields().get(f)).text();
+            }
+        }
+        return "";
     }
 }

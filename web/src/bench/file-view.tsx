@@ -1,7 +1,8 @@
 import { useMemo } from "react";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
-import type { Layout } from "../definitions";
+import type { Format, Layout } from "../definitions";
+import type { TextPart } from "../formats/format-view";
 import { viewOf } from "../formats/formats";
 import { visible } from "../ui/words";
 import type { Light } from "./light";
@@ -14,6 +15,8 @@ type Item = Schemas["Item"];
 type Line = {
   kind: string;
   line: number;
+  /** Which part of its line it is, from 0 on, where that is shown on several. */
+  part?: number;
   offset: number;
   text: string;
   cells: Schemas["Span"][];
@@ -32,14 +35,13 @@ type Props = {
 export function FileView({ preview, layout, change, light, setLight }: Props) {
   const [search] = useSearchParams();
   const format = viewOf(layout.format);
-  const elements = format.nests;
   const ruled = Math.min(light.type ?? (Number(search.get("type") ?? 0) || 0), layout.recordTypes.length - 1);
   const all = useMemo<Line[]>(
     () => [
       ...preview.lines.map((l) => ({ ...l })),
-      ...(elements ? nestedLines(preview.records) : preview.records.map(lineOf)),
+      ...(format.nests ? nestedLines(preview.records, layout.format) : preview.records.map(lineOf)),
     ],
-    [preview, elements],
+    [preview, format, layout.format],
   );
   const items = useMemo(() => new Map(preview.records.map((r) => [r.number, r])), [preview]);
   // A record inside another one is shown in the text of that one.
@@ -99,7 +101,7 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
                   className={`w-14 border-r border-line bg-sunk pr-2 text-right text-xs leading-6 text-faint ${bad(line) ? "border-r-4 border-r-brick" : ""}`}
                   title={`byte ${line.offset}`}
                 >
-                  {line.line}
+                  {line.part ? "" : line.line}
                 </span>
                 {several && (
                   <span
@@ -131,48 +133,54 @@ function lineOf(r: Item): Line {
 }
 
 /** The lines of records that hold records, each with the innermost record that it belongs to. */
-function nestedLines(records: Item[]): Line[] {
+function nestedLines(records: Item[], format: Format): Line[] {
   const numbered = new Map(records.map((r) => [r.number, r]));
-  const begun = new Map<number, Item>();
-  for (const r of records) if (r.inside) begun.set(r.line, r);
-  const open: { item: Item; indent: number }[] = [];
-  return records
-    .filter((r) => !r.inside)
-    .flatMap(linesOf)
-    .map((line) => {
-      const indent = /^\s*/.exec(line.text)?.[0].length ?? 0;
-      const begins = begun.get(line.line);
-      while (
-        open.length > 0 &&
-        (indent < open[open.length - 1].indent || (begins && indent === open[open.length - 1].indent))
-      )
-        open.pop();
-      if (begins) open.push({ item: begins, indent });
-      const values = line.cells.length > 0 ? numbered.get(line.cells[0].record) : undefined;
-      return { ...line, own: values ?? open[open.length - 1]?.item ?? line.item };
-    });
+  const begun = new Map(records.filter((r) => r.inside).map((r) => [r.line, r]));
+  const lines = records.filter((r) => !r.inside).flatMap((r) => linesOf(r, format));
+  const valued = (line?: Line) => (line?.cells.length ? numbered.get(line.cells[0].record) : undefined);
+  let around: { own?: Item; indent: number }[] = [];
+  return lines.map((line, i) => {
+    const indent = indentOf(line.text).length;
+    if (line.item !== lines[i - 1]?.item) around = [];
+    around = around.filter((a) => a.indent <= indent);
+    const begins = line.part === undefined ? begun.get(line.line) : undefined;
+    const opens = line.part !== undefined && line.text.endsWith("{") ? valued(lines[i + 1]) : undefined;
+    const own = valued(line) ?? begins ?? opens ?? around[around.length - 1]?.own ?? line.item;
+    around = [...around.filter((a) => a.indent < indent), { own, indent }];
+    return { ...line, own };
+  });
 }
 
-/** An element as the lines it stands on; the first is indented like the last, as it is in the file. */
-function linesOf(r: Item): Line[] {
+/** A record as the lines it stands on; the first is indented like the last, as it is in the file. */
+function linesOf(r: Item, format: Format): Line[] {
   const texts = r.text.split(/\r?\n/);
-  if (texts.length === 1) return [lineOf(r)];
-  const indent = /^\s*/.exec(texts[texts.length - 1])?.[0] ?? "";
+  if (texts.length === 1) {
+    const parts = viewOf(format).parts?.(format, r.text) ?? [];
+    return parts.length < 2 ? [lineOf(r)] : parts.map((p, part) => ({ ...partOf(r, p), part }));
+  }
+  const indent = indentOf(texts[texts.length - 1]);
   let at = 0;
   return texts.map((text, i) => {
-    const begin = r.text.indexOf(text, at);
-    const end = begin + text.length;
-    at = end;
-    const before = i === 0 ? indent.length : 0;
-    return {
-      ...lineOf(r),
-      line: r.line + i,
-      text: i === 0 ? indent + text : text,
-      cells: r.cells
-        .filter((c) => c.from >= begin && c.to <= end)
-        .map((c) => ({ ...c, from: c.from - begin + before, to: c.to - begin + before })),
-    };
+    const from = r.text.indexOf(text, at);
+    at = from + text.length;
+    return { ...partOf(r, { from, to: at, depth: 0 }, i === 0 ? indent : ""), line: r.line + i };
   });
+}
+
+/** A part of a record's text with the cells in it. */
+function partOf(r: Item, part: TextPart, indent = "  ".repeat(part.depth)): Line {
+  const moved = indent.length - part.from;
+  return {
+    ...lineOf(r),
+    text: indent + r.text.slice(part.from, part.to),
+    cells: r.cells
+      .filter((c) => c.from >= part.from && c.to <= part.to)
+      .map((c) => ({ ...c, from: c.from + moved, to: c.to + moved })),
+  };
+}
+
+function indentOf(text: string): string {
+  return /^\s*/.exec(text)?.[0] ?? "";
 }
 
 function bad(line: Line): boolean {

@@ -12,6 +12,9 @@ export type FormProps<F extends Format> = {
 
 export type PlaceProps<F extends Format> = { format: F; field: Field; put: (field: Field) => void };
 
+/** A part of a text that is shown on a line of its own, so many levels inside. */
+export type TextPart = { from: number; to: number; depth: number };
+
 /** All that the interface has to know of one way to write files. */
 export type FormatView<F extends Format> = {
   /** What such files are called. */
@@ -36,6 +39,8 @@ export type FormatView<F extends Format> = {
   longPlaces?: boolean;
   /** Whether records stand inside others, on as many lines as they have; else each is one line. */
   nests?: boolean;
+  /** The lines that a record is shown on where it stands on one; itself where that is left out. */
+  parts?(format: F, text: string): TextPart[];
   /** Whether fields stand at positions, which a ruler shows. */
   ruled?: boolean;
   /** Whether what is written can be indented. */

@@ -1,6 +1,7 @@
 import type { Json } from "../definitions";
 import { Select, TextBox, Tick } from "../ui/basics";
 import type { FormatView, FormProps, PlaceProps } from "./format-view";
+import { jsonParts } from "./json-parts";
 import { blankRows, grid } from "./parts";
 
 export const json: FormatView<Json> = {
@@ -15,6 +16,7 @@ export const json: FormatView<Json> = {
   takesSeveral: () => true,
   longPlaces: true,
   nests: true,
+  parts: (f, text) => (f.lines ? [{ from: 0, to: text.length, depth: 0 }] : jsonParts(text)),
   lineEnd: "LF",
   indents: true,
   ending: ".json",

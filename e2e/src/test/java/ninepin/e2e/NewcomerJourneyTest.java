@@ -186,6 +186,40 @@ class NewcomerJourneyTest {
     }
 
     @Test
+    void json_on_one_line_is_shown_on_several_and_goes_to_two_tables() {
+        Path sample = file(
+                "weather.json",
+                """
+                {"stations":[{"station":"WS-01","name":"Söllbridge","place":{"valley":"Lark, lower","height":310},\
+                "readings":[{"at":"2026-11-28T03:00:00","temperature":-0.2},{"at":"2026-11-28T09:00:00","temperature":1.5}]},\
+                {"station":"WS-02","name":"Kirkfell","place":{"valley":"Mere","height":null},"readings":[]}]}
+                """);
+        newJob("Fell weather", sample);
+        assertThat(page.getByText("4 records in 2 documents")).isVisible();
+        page.getByRole(AriaRole.TAB, named("File")).click();
+        Locator lines =
+                page.getByRole(AriaRole.LISTBOX, named("Lines of the file")).getByRole(AriaRole.OPTION);
+        assertThat(lines.filter(new Locator.FilterOptions().setHasText("WS-01")))
+                .hasText(Pattern.compile("stations\\s*\"station\":\"WS-01\",$"));
+        assertThat(lines.filter(new Locator.FilterOptions().setHasText("T09:00")))
+                .hasText(Pattern.compile("readings\\s*\\{\"at\":\"2026-11-28T09:00:00\",\"temperature\":1.5\\}$"));
+        noViolations(page);
+        section("5 Delivery");
+        page.getByLabel("Rows are made of").selectOption("each stations");
+        makeTable("station_of_test");
+        page.getByRole(AriaRole.BUTTON, exactly("Another delivery")).click();
+        page.getByLabel("Rows are made of").selectOption("each readings");
+        makeTable("reading_of_test");
+        putLive();
+        run(sample);
+        tally("Read", 4);
+        tally("Delivered", 4);
+        that(rows("SELECT station, name, height FROM station_of_test ORDER BY station"))
+                .containsExactly("WS-01|Söllbridge|310", "WS-02|Kirkfell|null");
+        that(rows("SELECT temperature FROM reading_of_test ORDER BY at")).containsExactly("-0.2", "1.5");
+    }
+
+    @Test
     void a_live_job_is_changed_while_it_goes_on_with_what_is_live() {
         Path first = file("tanks-1.csv", "Tank;Litres\n1;100\n2;200\n3;300\n");
         Path second = file("tanks-2.csv", "Tank;Litres\n4;100\n5;200\n6;900\n");

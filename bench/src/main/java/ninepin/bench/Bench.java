@@ -79,8 +79,16 @@ public final class Bench {
                 READING_WARM_UP,
                 () -> OtherKinds.check(xml, OtherKinds.layout("farm-register"), elements),
                 () -> OtherKinds.cursor(xml));
+        Path json = folder.resolve("rows.jsonl");
+        JsonLines.write(delimited, json);
+        measure(
+                "JSON Lines read, typed and checked, against a bare Jackson parser",
+                READING_WARM_UP,
+                () -> OtherKinds.check(json, JsonLines.layout(), rows),
+                () -> JsonLines.tokens(json));
         Files.delete(fixed);
         Files.delete(xml);
+        Files.delete(json);
         try (MariaDbServer server = MariaDbServer.start()) {
             DatabaseAddress database = server.database("bench");
             measure(

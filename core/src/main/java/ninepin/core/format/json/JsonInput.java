@@ -139,9 +139,9 @@ final class JsonInput {
     void endWithLine() throws IOException, Broken {
         keepFromHere();
         end = Integer.MAX_VALUE;
-        int length = 0;
-        while ((keep + length < limit || fetch()) && bytes[keep + length] != '\n' && bytes[keep + length] != '\r') {
-            length++;
+        int length = lineBreakFrom(0);
+        while (keep + length == limit && fetch()) {
+            length = lineBreakFrom(length);
         }
         lineBreak = keep + length == limit ? 0 : 1;
         if (lineBreak > 0 && bytes[keep + length] == '\r') {
@@ -149,6 +149,17 @@ final class JsonInput {
             lineBreak += more && bytes[keep + length + 1] == '\n' ? 1 : 0;
         }
         end = keep + length;
+    }
+
+    /** The place of the first line break from a place on, or of the end of what is held. */
+    private int lineBreakFrom(int place) {
+        byte[] held = bytes;
+        int stop = limit;
+        int i = keep + place;
+        while (i < stop && held[i] != '\n' && held[i] != '\r') {
+            i++;
+        }
+        return i - keep;
     }
 
     /** Whether nothing stands behind the line that the text ends with. */
@@ -262,9 +273,15 @@ final class JsonInput {
         if (!isDigit(peek())) {
             throw broken("a digit");
         }
-        while (isDigit(peek())) {
-            at++;
-        }
+        do {
+            byte[] held = bytes;
+            int stop = Math.min(end, limit);
+            int i = at;
+            while (i < stop && isDigit(held[i])) {
+                i++;
+            }
+            at = i;
+        } while (isDigit(peek()));
     }
 
     private static boolean isDigit(int b) {
@@ -277,13 +294,14 @@ final class JsonInput {
         at++;
         boolean escapes = false;
         boolean beyondAscii = false;
+        passPlain();
         for (int b = peek(); b != '"'; b = peek()) {
             if (b == '\\') {
                 escapes = true;
                 at++;
                 takeEscape();
             } else if (b >= ' ') {
-                at++;
+                passPlain();
             } else if (b < -1 || b == -1 && at < Math.min(end, limit)) {
                 beyondAscii = true;
                 at++;
@@ -297,6 +315,17 @@ final class JsonInput {
             throw new Broken(JsonFaults.notUtf8(bad - keep));
         }
         return escapes;
+    }
+
+    /** Passes over what is held of the plain characters of a text. */
+    private void passPlain() {
+        byte[] held = bytes;
+        int stop = Math.min(end, limit);
+        int i = at;
+        while (i < stop && held[i] >= ' ' && held[i] != '"' && held[i] != '\\') {
+            i++;
+        }
+        at = i;
     }
 
     private void takeEscape() throws IOException, Broken {

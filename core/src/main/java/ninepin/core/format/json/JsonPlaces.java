@@ -32,6 +32,7 @@ final class JsonPlaces {
         private boolean members;
         private boolean elements;
         private long metIn = -1;
+        private int next;
 
         private Node(JsonPath.Step step, Node parent) {
             this.step = step;
@@ -53,8 +54,24 @@ final class JsonPlaces {
             return elements;
         }
 
-        /** Whether it stands for the member of a name, which is given in UTF-8. */
-        boolean names(byte[] bytes, int from, int to) {
+        /**
+         * The place of a member, by its name in UTF-8; null where nothing is wanted of it. Members come in the same order in most
+         * objects, so the one behind the last is looked at first.
+         */
+        Node member(byte[] bytes, int from, int to) {
+            int count = children.size();
+            for (int i = 0; i < count; i++) {
+                int c = next + i < count ? next + i : next + i - count;
+                Node child = children.get(c);
+                if (child.names(bytes, from, to)) {
+                    next = c + 1 < count ? c + 1 : 0;
+                    return child;
+                }
+            }
+            return null;
+        }
+
+        private boolean names(byte[] bytes, int from, int to) {
             return name != null && Arrays.equals(name, 0, name.length, bytes, from, to);
         }
 

@@ -334,6 +334,9 @@ final class JsonReader implements LineReader {
 
     /** What is wrong with a value where the places that it stands for lead into another kind of value; else null. */
     private Fault otherKind(int first, int last, int kind) {
+        if (last - first == 1 && active[first].children().isEmpty()) {
+            return null;
+        }
         boolean object = false;
         boolean array = false;
         boolean record = false;
@@ -389,14 +392,11 @@ final class JsonReader implements LineReader {
             to = bytes.length;
         }
         for (int n = first; n < last; n++) {
-            List<JsonPlaces.Node> children = active[n].children();
-            for (int c = 0; c < children.size(); c++) {
-                JsonPlaces.Node child = children.get(c);
-                if (child.names(bytes, from, to)) {
-                    activate(child);
-                    if (child.isTwiceIn(object)) {
-                        twice(child, place);
-                    }
+            JsonPlaces.Node child = active[n].member(bytes, from, to);
+            if (child != null) {
+                activate(child);
+                if (child.isTwiceIn(object)) {
+                    twice(child, place);
                 }
             }
         }

@@ -24,7 +24,7 @@ final class JsonRecord extends RecordBuffer {
     int place;
 
     int end;
-    private BitSet met = new BitSet();
+    private boolean[] met = {};
     private BitSet twice;
     private List<Breach> breaches;
     /** Which element of each array around it was taken, from the document on. */
@@ -44,8 +44,11 @@ final class JsonRecord extends RecordBuffer {
         columnBefore = before;
         twice = null;
         breaches = null;
-        met.clear();
         int fields = newOf.fields().size();
+        if (met.length < fields) {
+            met = new boolean[fields];
+        }
+        Arrays.fill(met, 0, fields, false);
         while (fieldCount < fields) {
             add(0, 0, (byte) 0);
         }
@@ -69,14 +72,14 @@ final class JsonRecord extends RecordBuffer {
 
     /** Notes where the value of a field stands; false where it has one already. */
     boolean meet(int field, int valueFrom, int valueTo, boolean quoted) {
-        if (met.get(field)) {
+        if (met[field]) {
             if (twice == null) {
                 twice = new BitSet();
             }
             twice.set(field);
             return false;
         }
-        met.set(field);
+        met[field] = true;
         from[field] = valueFrom;
         to[field] = valueTo;
         marks[field] = quoted ? QUOTED : 0;
@@ -152,7 +155,7 @@ final class JsonRecord extends RecordBuffer {
             }
         }
         for (int f = 0; f < fieldCount; f++) {
-            if (met.get(f) && from[f] == partFrom && to[f] == partTo) {
+            if (met[f] && from[f] == partFrom && to[f] == partTo) {
                 return JsonPlaces.pathOf(of.fields().get(f)).text();
             }
         }

@@ -45,7 +45,7 @@ class JourneyTest {
         row.click();
         // The list of runs, which says so of others, stays until the run is there.
         assertThat(page.getByText("It balances")).isVisible();
-        assertThat(page.getByText("with rejects")).isVisible();
+        assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("with rejects");
         noViolations(page);
 
         // The letter O, marked in the raw record.

@@ -9,6 +9,9 @@ public interface RecordReader extends Closeable {
     /** The most bytes of a record of lines, or of a text of a tree, that are held in memory. */
     int MAX_RECORD_BYTES = 16 << 20;
 
+    /** The most bytes of a record of a tree, with those inside it, that are held in memory. */
+    int MAX_TREE_BYTES = 64 << 20;
+
     /** What {@link #next()} came upon. */
     enum Item {
         /** A record; it may carry a {@link RawRecord#fault()}. */

@@ -211,16 +211,6 @@ public abstract class Dialect {
     protected abstract RowLoader loader(
             Connection connection, String table, List<String> columns, TableDescription described);
 
-    /** The statement that does what a mode does with the rows of a staging table, which has each key once. */
-    protected abstract BulkStatement addOrChange(
-            Connection connection,
-            TableName table,
-            List<String> columns,
-            List<String> key,
-            TableDescription described,
-            int number)
-            throws SQLException;
-
     /**
      * The words that add rows, and change those whose key is there already; see {@link #change}.
      *
@@ -236,8 +226,8 @@ public abstract class Dialect {
         return false;
     }
 
-    /** The usual way of adding or changing: by a staging table that is counted first. */
-    protected final BulkStatement keyed(
+    /** What adding or changing does with rows by their key: usually what any mode does, by a staging table that is counted first. */
+    protected BulkStatement addOrChange(
             Connection connection,
             TableName table,
             List<String> columns,

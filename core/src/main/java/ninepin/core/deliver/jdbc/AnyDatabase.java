@@ -232,17 +232,6 @@ public final class AnyDatabase extends Dialect {
     }
 
     @Override
-    protected BulkStatement addOrChange(
-            Connection connection,
-            TableName table,
-            List<String> columns,
-            List<String> key,
-            TableDescription described,
-            int number) {
-        return byKey(connection, Mode.ADD_OR_CHANGE, table, columns, key, described, number);
-    }
-
-    @Override
     public boolean stages() {
         return false;
     }

@@ -292,7 +292,7 @@ public final class MariaDb extends Dialect {
             int number)
             throws SQLException {
         if (othersMayCollide(described, columns, key)) {
-            return keyed(connection, table, columns, key, described, number);
+            return super.addOrChange(connection, table, columns, key, described, number);
         }
         return new AddOrChangeStatement(this, connection, table.sql(this), columns, key, described, number);
     }

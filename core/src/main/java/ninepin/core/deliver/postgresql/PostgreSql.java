@@ -20,7 +20,6 @@ import ninepin.core.deliver.database.Catalog;
 import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.NumberedStatement;
 import ninepin.core.deliver.database.RowLoader;
-import ninepin.core.deliver.database.TableName;
 import org.postgresql.ssl.DefaultJavaSSLFactory;
 import org.postgresql.ssl.SingleCertValidatingFactory;
 import org.postgresql.util.PSQLException;
@@ -217,18 +216,6 @@ public final class PostgreSql extends Dialect {
         List<Column> loaded =
                 columns.stream().map(c -> described.column(c).orElseThrow()).toList();
         return new CopyIn(connection, "COPY " + table + " (" + listed(columns) + ") FROM STDIN", loaded);
-    }
-
-    @Override
-    protected BulkStatement addOrChange(
-            Connection connection,
-            TableName table,
-            List<String> columns,
-            List<String> key,
-            TableDescription described,
-            int number)
-            throws SQLException {
-        return keyed(connection, table, columns, key, described, number);
     }
 
     @Override

@@ -19,13 +19,10 @@ import ninepin.core.record.RawRecord;
 
 /**
  * Reads records from JSON, streamed. A top-level record and those inside it are handed out together, the outer one first; memory
- * grows with that, up to {@link #MOST_BYTES}. In JSON Lines that is a line, and one that cannot be read keeps none of the others
+ * grows with that, up to {@link #MAX_TREE_BYTES}. In JSON Lines that is a line, and one that cannot be read keeps none of the others
  * from being read. To start behind a record of a whole document, it is read from its start on.
  */
 final class JsonReader implements LineReader {
-
-    /** The most bytes that a top-level record may take. */
-    static final int MOST_BYTES = 64 << 20;
 
     /** An object or array that is open around records. */
     private static final class Frame {
@@ -87,7 +84,7 @@ final class JsonReader implements LineReader {
         this.layout = layout;
         this.format = (Json) layout.format();
         Position first = format.lines() ? start : Position.START;
-        int most = format.lines() ? MAX_RECORD_BYTES : MOST_BYTES;
+        int most = format.lines() ? MAX_RECORD_BYTES : MAX_TREE_BYTES;
         this.in = new JsonInput(source, first.offset(), first.line(), most, format.trailingCommas());
         this.active[0] = JsonPlaces.of(layout);
         this.open = new JsonRecord[layout.recordTypes().size()];

@@ -24,13 +24,10 @@ import org.codehaus.stax2.XMLStreamReader2;
 
 /**
  * Reads records from XML, streamed. A top-level record and those inside it are handed out together, the outer one
- * first, when its element has ended; memory grows with that, up to {@link #MOST_BYTES}. To start behind a record the
+ * first, when its element has ended; memory grows with that, up to {@link #MAX_TREE_BYTES}. To start behind a record the
  * file is parsed from its start on, because the meaning of an element hangs on those around it.
  */
 final class XmlReader implements RecordReader {
-
-    /** The most bytes that a top-level record may take. */
-    static final int MOST_BYTES = 64 << 20;
 
     /** An open element: the places of the tree it stands for, and how often each child has been seen. */
     private static final class Frame {

@@ -250,10 +250,10 @@ final class XmlText extends Reader {
         if (origin + limit - told > RecordReader.MAX_RECORD_BYTES + BLOCK) {
             throw new Unreadable(XmlFaults.tooLong());
         }
-        if (limit == bytes.length && limit - (kept - origin) >= XmlReader.MOST_BYTES) {
+        if (limit == bytes.length && limit - (kept - origin) >= RecordReader.MAX_TREE_BYTES) {
             throw new Unreadable(XmlFaults.ending(
                     "XML-03",
-                    "a record of more than " + (XmlReader.MOST_BYTES >> 20) + " MiB",
+                    "a record of more than " + (RecordReader.MAX_TREE_BYTES >> 20) + " MiB",
                     "at most that",
                     "Choose a deeper element as the outermost record type."));
         }

@@ -142,11 +142,7 @@ class CrashTest {
     @Test
     @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_an_xml_file() throws Exception {
-        Path input = folder.resolve("register.xml");
-        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(input))) {
-            new FarmRegister(3, true).write(YearMonth.of(2026, 11), 30_000, out);
-        }
-        storm(demo("farm-register", FARMS), input, Duration.ofSeconds(15));
+        storm(demo("farm-register", FARMS), register(), Duration.ofSeconds(15));
     }
 
     /** The same register as objects and arrays in one document. */
@@ -156,16 +152,20 @@ class CrashTest {
     @Test
     @Timeout(value = 12, unit = TimeUnit.HOURS)
     void so_does_a_json_file() throws Exception {
+        CommandLoad.Subject xml = demo("farm-register", FARMS);
+        Path input = folder.resolve("register.json");
+        writeAsJson(xml.layout(), register(), input);
+        CommandLoad.Subject json = new CommandLoad.Subject(
+                xml.server(), xml.job(), asJson(xml.layout()), xml.statements(), xml.checksum());
+        storm(json, input, Duration.ofSeconds(15));
+    }
+
+    private Path register() throws IOException {
         Path register = folder.resolve("register.xml");
         try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(register))) {
             new FarmRegister(3, true).write(YearMonth.of(2026, 11), 30_000, out);
         }
-        CommandLoad.Subject xml = demo("farm-register", FARMS);
-        Path input = folder.resolve("register.json");
-        writeAsJson(xml.layout(), register, input);
-        CommandLoad.Subject json = new CommandLoad.Subject(
-                xml.server(), xml.job(), asJson(xml.layout()), xml.statements(), xml.checksum());
-        storm(json, input, Duration.ofSeconds(15));
+        return register;
     }
 
     /** The layout with its farms in an array, and their herds in arrays of theirs; each field a member of its own name. */

@@ -6,9 +6,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.Stream;
 import ninepin.core.deliver.TakenBack;
+import ninepin.server.testing.RemoteShare;
 import ninepin.server.testing.Services;
 import ninepin.server.testing.SmallWorld;
 import org.junit.jupiter.api.AfterAll;
@@ -22,29 +22,22 @@ class SentTakenBackTest {
     @TempDir
     static Path folder;
 
+    private static RemoteShare remote;
     private static Services services;
     private static SmallWorld world;
     private static Path share;
 
     @BeforeAll
     static void start() throws Exception {
-        share = folder.resolve("share");
-        services = Services.start(
-                folder,
-                "sent_taken_back_test",
-                Map.of("ninepin.roots.share", share.toString(), "ninepin.remote-roots", "share"));
-        world = new SmallWorld(services);
-        services.startSending();
+        remote = RemoteShare.start(folder, "sent_taken_back_test");
+        services = remote.services();
+        world = remote.world();
+        share = remote.folder();
     }
 
     @AfterAll
     static void stop() {
         services.close();
-    }
-
-    private static List<String> states(long run) {
-        return services.database()
-                .rows(services.tables(), "SELECT state FROM outbox WHERE run_id = " + run + " ORDER BY number");
     }
 
     private static List<Path> files() throws IOException {
@@ -65,7 +58,8 @@ class SentTakenBackTest {
         Files.createDirectories(share);
         world.live("sent", SmallWorld.FILES_TO_SHARE);
         long run = world.run("sent", SmallWorld.lines(0, 5, 0)).id();
-        Services.await(() -> states(run), s -> s.size() == 5 && s.stream().allMatch("DONE"::equals));
+        Services.await(
+                () -> remote.states(run), s -> s.size() == 5 && s.stream().allMatch("DONE"::equals));
         Files.writeString(files().get(1), "changed since");
         Files.delete(files().get(3));
         List<String> left = List.of("farm_2.csv (changed)", "farm_4.csv (gone)");
@@ -74,7 +68,8 @@ class SentTakenBackTest {
 
         Files.delete(files().get(0));
         services.get(Runs.class).restart(run, false, "anna");
-        Services.await(() -> states(run), s -> s.size() == 5 && s.stream().allMatch("DONE"::equals));
+        Services.await(
+                () -> remote.states(run), s -> s.size() == 5 && s.stream().allMatch("DONE"::equals));
         assertThat(files()).hasSize(5);
     }
 
@@ -97,6 +92,6 @@ class SentTakenBackTest {
         world.await(by, "FINISHED");
         assertThat(taking.outcomes(by)).containsExactly(new TakenBack("farm_{farm}.csv", 3, 0, 0, List.of()));
         assertThat(files()).isEmpty();
-        assertThat(states(run)).isEmpty();
+        assertThat(remote.states(run)).isEmpty();
     }
 }

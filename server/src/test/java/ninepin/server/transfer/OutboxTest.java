@@ -8,10 +8,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.Stream;
 import ninepin.server.jobs.Jobs;
 import ninepin.server.runs.RunView;
+import ninepin.server.testing.RemoteShare;
 import ninepin.server.testing.Services;
 import ninepin.server.testing.SmallWorld;
 import org.junit.jupiter.api.AfterAll;
@@ -26,19 +26,17 @@ class OutboxTest {
     @TempDir
     static Path folder;
 
+    private static RemoteShare remote;
     private static Services services;
     private static SmallWorld world;
     private static Path share;
 
     @BeforeAll
     static void start() throws IOException {
-        share = folder.resolve("share");
-        services = Services.start(
-                folder,
-                "outbox_test",
-                Map.of("ninepin.roots.share", share.toString(), "ninepin.remote-roots", "share"));
-        world = new SmallWorld(services);
-        services.startSending();
+        remote = RemoteShare.start(folder, "outbox_test");
+        services = remote.services();
+        world = remote.world();
+        share = remote.folder();
     }
 
     @AfterAll
@@ -70,11 +68,6 @@ class OutboxTest {
         }
     }
 
-    private static List<String> states(long run) {
-        return services.database()
-                .rows(services.tables(), "SELECT state FROM outbox WHERE run_id = " + run + " ORDER BY number");
-    }
-
     private static List<String> told(long run) {
         return services.database()
                 .rows(
@@ -98,7 +91,8 @@ class OutboxTest {
         assertThatThrownBy(() -> services.get(Jobs.class).delete("away")).hasMessageContaining("still to be sent");
 
         Files.createDirectory(share);
-        List<String> states = Services.await(() -> states(run), s -> s.stream().allMatch("DONE"::equals));
+        List<String> states =
+                Services.await(() -> remote.states(run), s -> s.stream().allMatch("DONE"::equals));
         assertThat(files()).hasSameSizeAs(states).allMatch(f -> f.matches("farm_\\d+\\.csv"));
         assertThat(told(run)).containsExactly("not sent", "sent");
         assertThat(services.get(Outbox.class).stuck()).isEmpty();
@@ -113,7 +107,7 @@ class OutboxTest {
         Files.createDirectories(in());
         world.live("taken", SmallWorld.FILES_TO_SHARE);
         long first = world.run("taken", SmallWorld.lines(0, 4, 0)).id();
-        Services.await(() -> states(first), s -> s.stream().allMatch("DONE"::equals));
+        Services.await(() -> remote.states(first), s -> s.stream().allMatch("DONE"::equals));
         List<String> sent = files();
         assertThat(sent).hasSizeGreaterThan(1);
         for (String other : sent.subList(1, sent.size())) {
@@ -124,7 +118,8 @@ class OutboxTest {
         // The same farms, other samples.
         long second = world.run("taken", SmallWorld.lines(214, 218, 0)).id();
         Services.await(
-                () -> states(second), s -> s.stream().filter("DONE"::equals).count() == sent.size() - 1);
+                () -> remote.states(second),
+                s -> s.stream().filter("DONE"::equals).count() == sent.size() - 1);
         List<OutboxMapper.Stuck> stuck =
                 Services.await(() -> services.get(Outbox.class).stuck(), s -> !s.isEmpty());
         assertThat(stuck.get(0).trouble()).contains("There is a file " + sent.get(0) + " already");
@@ -132,7 +127,7 @@ class OutboxTest {
 
         Files.delete(in().resolve(sent.get(0)));
         services.get(Outbox.class).sendNow(second);
-        Services.await(() -> states(second), s -> s.stream().allMatch("DONE"::equals));
+        Services.await(() -> remote.states(second), s -> s.stream().allMatch("DONE"::equals));
         assertThat(in().resolve(sent.get(0))).hasContent("farm;sample\n1;s214");
         assertThat(files()).isEqualTo(sent);
     }
@@ -141,7 +136,7 @@ class OutboxTest {
     @Test
     void what_another_process_has_begun_is_gone_on_with() throws Exception {
         long run = run("begun", 0, 4);
-        int files = states(run).size();
+        int files = remote.states(run).size();
         Services.await(() -> told(run), t -> t.contains("not sent"));
         Files.createDirectories(in());
         String name = services.database()
@@ -161,7 +156,7 @@ class OutboxTest {
                                     + run);
         }
         services.get(Outbox.class).sendNow(run);
-        Services.await(() -> states(run), s -> s.stream().allMatch("DONE"::equals));
+        Services.await(() -> remote.states(run), s -> s.stream().allMatch("DONE"::equals));
         // The second was taken by whoever waited for it.
         assertThat(files()).hasSize(files - 1).doesNotContain(name).noneMatch(f -> f.startsWith("."));
     }
@@ -181,7 +176,7 @@ class OutboxTest {
                 .execute(
                         services.tables(),
                         "UPDATE outbox SET claimed_at = NOW(3) - INTERVAL 2 HOUR WHERE run_id = " + run);
-        Services.await(() -> states(run), s -> s.equals(List.of("DONE")));
+        Services.await(() -> remote.states(run), s -> s.equals(List.of("DONE")));
         assertThat(files()).hasSize(1);
     }
 }

@@ -51,14 +51,18 @@ final class CommandOutbox {
 
     /** Whether files are still to be sent. */
     boolean hasUnsent() throws IOException {
+        return !unsent(known()).isEmpty();
+    }
+
+    private List<WrittenFile> unsent(Map<Integer, Step> known) throws IOException {
         if (!places.isRemote(of.root())) {
-            return false;
+            return List.of();
         }
-        Map<Integer, Step> known = known();
         return of.written(mark).stream()
-                .anyMatch(f -> f.complete()
-                        && !(known.containsKey(f.number())
-                                && known.get(f.number()).sent()));
+                .filter(WrittenFile::complete)
+                .filter(f ->
+                        !known.containsKey(f.number()) || !known.get(f.number()).sent())
+                .toList();
     }
 
     private Map<Integer, Step> known() throws IOException {
@@ -84,20 +88,16 @@ final class CommandOutbox {
 
     /** Sends what was not sent before. */
     void send() throws IOException, StoreException, TargetException {
-        if (!hasUnsent()) {
+        Map<Integer, Step> known = known();
+        List<WrittenFile> files = unsent(known);
+        if (files.isEmpty()) {
             return;
         }
         Path here = of.folder(places, mark);
-        Map<Integer, Step> known = known();
-        List<WrittenFile> files =
-                of.written(mark).stream().filter(WrittenFile::complete).toList();
         try (Store store = Stores.open(places, of.root(), of.folder());
                 KeptLines<Step> lines = new KeptLines<>(steps, wholeLines())) {
             for (WrittenFile file : files) {
-                Step before = known.get(file.number());
-                if (before == null || !before.sent()) {
-                    send(file, before, here.resolve(file.name()), store, lines);
-                }
+                send(file, known.get(file.number()), here.resolve(file.name()), store, lines);
             }
         }
     }

@@ -4,6 +4,8 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.UUID;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -17,6 +19,9 @@ import org.springframework.stereotype.Component;
 public class Node {
 
     private static final Logger LOG = LoggerFactory.getLogger(Node.class);
+
+    /** For how long something stays with a process that is not known to be gone. */
+    private static final Duration LONGEST = Duration.ofHours(1);
 
     private final String name;
     private final String owner;
@@ -77,5 +82,13 @@ public class Node {
     /** Whether an owner was an earlier process of this node. */
     public boolean isGone(String other) {
         return other != null && other.startsWith(name + "/") && !other.equals(owner);
+    }
+
+    /**
+     * Whether this process may go on with what an owner has begun: itself, one that is gone, or one that has been at it for too
+     * long.
+     */
+    public boolean mayGoOn(String other, Instant begunAt, Instant now) {
+        return other.equals(owner) || isGone(other) || begunAt.isBefore(now.minus(LONGEST));
     }
 }

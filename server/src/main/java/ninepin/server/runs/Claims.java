@@ -6,7 +6,6 @@ import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
-import java.time.Duration;
 import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.List;
@@ -42,9 +41,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Claims {
 
     private static final Logger LOG = LoggerFactory.getLogger(Claims.class);
-
-    /** For how long a claim stays with a process that is not known to be gone. */
-    private static final Duration LONGEST = Duration.ofHours(1);
 
     /** Keeps how far a source has been taken, in the transaction that makes the run. */
     public interface Reached {
@@ -154,9 +150,7 @@ public class Claims {
     }
 
     private boolean isOurs(ClaimRow claim) {
-        return claim.owner().equals(node.owner())
-                || node.isGone(claim.owner())
-                || claim.claimedAt().isBefore(clock.instant().minus(LONGEST));
+        return node.mayGoOn(claim.owner(), claim.claimedAt(), clock.instant());
     }
 
     /**

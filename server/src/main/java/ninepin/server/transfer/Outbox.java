@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -41,8 +40,6 @@ public class Outbox {
 
     private static final int BATCH = 500;
     private static final int MOST_LISTED = 100;
-    /** For how long a file stays with a process that is not known to be gone. */
-    private static final Duration LONGEST = Duration.ofHours(1);
 
     private final OutboxMapper mapper;
     private final Transfers transfers;
@@ -138,10 +135,7 @@ public class Outbox {
 
     /** Whether nobody else is at a file. */
     boolean isFree(OutboxRow row) {
-        return row.owner() == null
-                || row.owner().equals(node.owner())
-                || node.isGone(row.owner())
-                || row.claimedAt().isBefore(clock.instant().minus(LONGEST));
+        return row.owner() == null || node.mayGoOn(row.owner(), row.claimedAt(), clock.instant());
     }
 
     /**

@@ -4,7 +4,6 @@ import java.nio.charset.Charset;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Severity;
 import ninepin.core.record.Fault;
-import ninepin.core.record.Locator;
 import ninepin.core.record.RawRecord;
 
 /** Makes findings: turns places in a record's bytes into lines and character columns of the file. */
@@ -70,7 +69,7 @@ final class Places {
         return new Finding(
                 severity,
                 code,
-                Locator.line(r.line()),
+                r.locator(),
                 r.number(),
                 null,
                 null,

@@ -164,7 +164,7 @@ public final class RecordChecker {
         return new Finding(
                 Severity.NOTE,
                 note.code(),
-                Locator.line(opening.header().line()),
+                opening.locator(),
                 1,
                 null,
                 null,

@@ -10,6 +10,7 @@ import ninepin.core.format.fixedlength.FixedLengthSupport;
 import ninepin.core.format.fixedlength.FixedProposer;
 import ninepin.core.format.json.JsonProposer;
 import ninepin.core.format.json.JsonSupport;
+import ninepin.core.format.workbook.WorkbookSupport;
 import ninepin.core.format.xml.XmlSupport;
 import ninepin.core.format.xml.proposer.XmlProposer;
 import ninepin.core.infer.Proposer;
@@ -18,6 +19,7 @@ import ninepin.core.layout.FixedLength;
 import ninepin.core.layout.Format;
 import ninepin.core.layout.Json;
 import ninepin.core.layout.Layout;
+import ninepin.core.layout.Workbook;
 import ninepin.core.layout.Xml;
 import ninepin.core.record.FormatSupport;
 import ninepin.core.record.Opening;
@@ -58,6 +60,9 @@ public final class Formats {
         }
         if (format instanceof Json json) {
             return new JsonSupport(layout, json);
+        }
+        if (format instanceof Workbook) {
+            return new WorkbookSupport(layout);
         }
         return new XmlSupport(layout, (Xml) format);
     }

@@ -1,8 +1,8 @@
 package ninepin.core.format;
 
 import com.github.curiousoddman.rgxgen.RgxGen;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.LocalDate;
@@ -61,19 +61,20 @@ public final class MadeUpSample {
     }
 
     /**
-     * Writes a file.
+     * Makes a file.
      *
-     * @param out where it goes; closed at the end
      * @param today what dates are made up around
      */
-    public static void write(Layout layout, LocalDate today, OutputStream out) throws IOException {
+    public static byte[] of(Layout layout, LocalDate today) throws IOException {
         MadeUpSample sample = new MadeUpSample(layout, today);
         sample.make();
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
         try (RecordWriter writer = Formats.writer(out, layout)) {
             for (Made record : sample.records) {
                 writer.write(record.type, record.values);
             }
         }
+        return Transcripts.composed(out.toByteArray(), layout);
     }
 
     private void make() {

@@ -80,11 +80,11 @@ public final class RefusedFile {
     }
 
     /** Files for the records of a file on disk, which may be gone. */
-    public static RefusedFile like(Layout layout, Path original) throws IOException {
+    public static RefusedFile like(Layout layout, Path original, Transcripts transcripts) throws IOException {
         if (!Files.isRegularFile(original)) {
             return like(layout, (ByteSource) null);
         }
-        try (FileSource source = FileSource.open(original)) {
+        try (FileSource source = transcripts.open(original, layout)) {
             return like(layout, source);
         }
     }

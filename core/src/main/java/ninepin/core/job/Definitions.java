@@ -26,6 +26,7 @@ import ninepin.core.layout.Json;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.Shown;
+import ninepin.core.layout.Workbook;
 import ninepin.core.layout.Xml;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.pickup.From;
@@ -209,6 +210,7 @@ public final class Definitions {
         @JsonSubTypes.Type(value = Delimited.class, name = "delimited"),
         @JsonSubTypes.Type(value = FixedLength.class, name = "fixed-length"),
         @JsonSubTypes.Type(value = Json.class, name = "json"),
+        @JsonSubTypes.Type(value = Workbook.class, name = "workbook"),
         @JsonSubTypes.Type(value = Xml.class, name = "xml")
     })
     private interface FormatForm {}
@@ -246,7 +248,8 @@ public final class Definitions {
         @JsonSubTypes.Type(value = Recognition.FirstLine.class, name = "first-line"),
         @JsonSubTypes.Type(value = Recognition.LastLine.class, name = "last-line"),
         @JsonSubTypes.Type(value = Recognition.JsonPath.class, name = "json"),
-        @JsonSubTypes.Type(value = Recognition.Path.class, name = "path")
+        @JsonSubTypes.Type(value = Recognition.Path.class, name = "path"),
+        @JsonSubTypes.Type(value = Recognition.Rows.class, name = "rows")
     })
     private interface RecognitionForm {}
 

@@ -1,6 +1,7 @@
 package ninepin.core.job;
 
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.Stream;
 import ninepin.core.layout.Check;
 import ninepin.core.layout.DataType;
@@ -20,6 +21,8 @@ record FieldForm(
         Integer length,
         String path,
         String json,
+        String letter,
+        Boolean sheet,
         DataType type,
         List<Check> checks) {
 
@@ -29,19 +32,24 @@ record FieldForm(
     interface Mixed {}
 
     private Place place() {
-        if (Stream.of(header, column, start, path, json).filter(p -> p != null).count() > 1) {
+        boolean ofSheet = Boolean.TRUE.equals(sheet);
+        List<Place> places = Stream.<Place>of(
+                        header == null ? null : new Place.Header(header),
+                        column == null ? null : new Place.Column(column),
+                        start == null || length == null ? null : new Place.Span(start, length),
+                        path == null ? null : new Place.Path(path),
+                        json == null ? null : new Place.JsonPath(json),
+                        letter == null ? null : new Place.Letter(letter),
+                        ofSheet ? new Place.SheetName() : null)
+                .filter(Objects::nonNull)
+                .toList();
+        if (places.size() > 1) {
             throw new DefinitionException("fields." + name, "stands in one place only");
         }
         if ((start == null) != (length == null)) {
             throw new DefinitionException("fields." + name + ".start", "has a start and a length, both from 1");
         }
-        return header != null
-                ? new Place.Header(header)
-                : column != null
-                        ? new Place.Column(column)
-                        : start != null
-                                ? new Place.Span(start, length)
-                                : path != null ? new Place.Path(path) : json != null ? new Place.JsonPath(json) : null;
+        return places.isEmpty() ? null : places.get(0);
     }
 
     /** From the form to the field. */
@@ -66,6 +74,8 @@ record FieldForm(
                     span == null ? null : span.length(),
                     place instanceof Place.Path p ? p.path() : null,
                     place instanceof Place.JsonPath p ? p.path() : null,
+                    place instanceof Place.Letter l ? l.letter() : null,
+                    place instanceof Place.SheetName ? true : null,
                     field.type(),
                     field.checks());
         }

@@ -3,7 +3,7 @@ package ninepin.core.layout;
 import java.util.List;
 
 /** How a file is written. One implementation for each kind of file. */
-public sealed interface Format permits Delimited, FixedLength, Json, Xml {
+public sealed interface Format permits Delimited, FixedLength, Json, Workbook, Xml {
 
     /** The character encoding of the file's bytes. */
     FileCharset charset();

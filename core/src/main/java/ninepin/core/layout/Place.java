@@ -107,4 +107,46 @@ public sealed interface Place {
             ninepin.core.layout.JsonPath.ofField(part + ".json", path);
         }
     }
+
+    /**
+     * In a column of a sheet.
+     *
+     * @param letter its letters, such as {@code C} or {@code AB}
+     */
+    record Letter(String letter) implements Place {
+
+        public Letter {
+            letter = letter == null ? null : letter.strip().toUpperCase(java.util.Locale.ROOT);
+        }
+
+        /** The number of the column, from 1. */
+        public int number() {
+            return CellName.column(letter);
+        }
+
+        @Override
+        public String words() {
+            return "in column " + letter;
+        }
+
+        @Override
+        public void require(String part) {
+            if (number() == 0 || number() >= CellName.MOST_COLUMNS) {
+                throw new DefinitionException(part + ".letter", "names a column, from A to XFC");
+            }
+        }
+    }
+
+    /** In no cell: the value is the name of the sheet that its record stands on. */
+    record SheetName() implements Place {
+        @Override
+        public String words() {
+            return "the name of its sheet";
+        }
+
+        @Override
+        public void require(String part) {
+            // There is nothing to say.
+        }
+    }
 }

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import ninepin.core.bytes.FlatFolder;
 import ninepin.core.deliver.Batch;
 import ninepin.core.deliver.LoadConnection;
 import ninepin.core.deliver.Loaded;
@@ -15,6 +16,7 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TrialConnection;
 import ninepin.core.deliver.TrialTarget;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
@@ -51,11 +53,12 @@ public final class Proving {
      */
     public Made made(Path sample, ShapingContext context) throws IOException {
         Path journal = Files.createTempFile("ninepin-proof", ".ndjson");
+        Path texts = Files.createTempDirectory("ninepin-proof");
         List<Row> rows = new ArrayList<>();
         try (Target collecting = new Collecting(job.deliveries(), rows)) {
             RunPlan plan = job.plan(layout, context, Tally.ZERO, null);
-            RunOutcome outcome =
-                    new Run(plan, sample, journal, collecting, RunListener.NONE, new StopSignal()).execute();
+            Path read = new Transcripts(texts).readable(sample, layout);
+            RunOutcome outcome = new Run(plan, read, journal, collecting, RunListener.NONE, new StopSignal()).execute();
             List<Found> findings = new ArrayList<>();
             Journal.read(journal, 0, outcome.seen().journalLength(), e -> e.findings()
                     .forEach(f -> findings.add(new Found(f.record(), f.code(), f.message()))));
@@ -66,6 +69,7 @@ public final class Proving {
             return new Made(ended, tally.read(), tally.rejected(), tally.setAside(), rows, findings);
         } finally {
             Files.deleteIfExists(journal);
+            FlatFolder.remove(texts);
         }
     }
 

@@ -11,7 +11,7 @@ import ninepin.core.layout.Format;
 /** All that the product has to know of one way to write a file. One for each layout; cheap to make. */
 public interface FormatSupport {
 
-    /** Opens a file. Reads its start only. */
+    /** Opens a file, or the text that it has been transcribed to. Reads its start only. */
     Opening open(ByteSource source) throws IOException;
 
     /**
@@ -61,6 +61,11 @@ public interface FormatSupport {
 
     /** What a file that was written breaches first of the schema in its layout; empty where it is valid or there is no schema. */
     default Optional<String> breach(Path written) throws IOException {
+        return Optional.empty();
+    }
+
+    /** How a file becomes the text that is opened, and written text a file; empty where the file itself is opened and written. */
+    default Optional<Transcription> transcription() {
         return Optional.empty();
     }
 

@@ -35,6 +35,11 @@ public interface Opening {
         return body();
     }
 
+    /** The place of {@link #fault()} and of {@link #notes()}, as people find it. */
+    default Locator locator() {
+        return Locator.line(header().line());
+    }
+
     /** The names in the header row; empty where there is none. */
     default List<String> columns() {
         return List.of();

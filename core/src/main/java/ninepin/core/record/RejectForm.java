@@ -28,6 +28,15 @@ public interface RejectForm {
         return new byte[0];
     }
 
+    /**
+     * A record of a file that comes back, without the reason where it still has it.
+     *
+     * @param record its bytes as they are kept
+     */
+    default byte[] withoutReason(byte[] record) {
+        return record;
+    }
+
     /** Whether a file that comes back has the reasons in it still, in a column of their own. */
     default boolean startsWithReason(byte[] file) {
         return false;

@@ -22,7 +22,6 @@ import ninepin.core.document.DocumentStream;
 import ninepin.core.format.Formats;
 import ninepin.core.layout.Severity;
 import ninepin.core.record.Fault;
-import ninepin.core.record.Locator;
 import ninepin.core.record.Opening;
 import ninepin.core.record.Position;
 
@@ -249,7 +248,7 @@ public final class Run {
         return new Finding(
                 Severity.HALT,
                 f.code(),
-                Locator.line(opening.header().line()),
+                opening.locator(),
                 0,
                 null,
                 null,

@@ -18,6 +18,7 @@ import ninepin.core.bytes.FlatFolder;
 import ninepin.core.deliver.DatabaseAddress;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.TableCopy;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.core.lookup.LookUp;
@@ -106,7 +107,9 @@ public final class LookUpSnapshots {
         }
         LookUp.InFile in = (LookUp.InFile) lookUp.from();
         Files.copy(newest(in.files()), to, StandardCopyOption.REPLACE_EXISTING);
-        return places.layout(in.layout());
+        Layout layout = places.layout(in.layout());
+        Transcripts.inPlace(to, layout, folder.resolve(lookUp.name() + ".aside"));
+        return layout;
     }
 
     private Path newest(FilePattern files) throws LookUpException, IOException {

@@ -14,15 +14,18 @@ import java.util.List;
 import java.util.stream.Stream;
 import ninepin.core.bytes.MemorySource;
 import ninepin.core.format.Formats;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.RecordType;
 import ninepin.core.layout.Severity;
+import ninepin.core.layout.Workbook;
 import ninepin.core.record.Opening;
 import ninepin.core.record.RawRecord;
 import ninepin.core.record.RecordReader;
 import ninepin.core.testing.Holds;
 import ninepin.core.testing.Holds.Capability;
+import ninepin.core.testing.WorkbookText;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -70,8 +73,14 @@ class FilesTest {
                 String label = layout.format().charset().label();
                 String charset = label.equals("UTF-16") ? "UTF-16LE" : label;
                 ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+                List<String> described = new ArrayList<>();
                 for (at++; !lines[at].equals("--"); at++) {
+                    described.add(lines[at]);
                     bytes.writeBytes(unescaped(lines[at], charset));
+                }
+                if (layout.format() instanceof Workbook) {
+                    bytes.reset();
+                    bytes.writeBytes(WorkbookText.bytes(described));
                 }
                 List<String> expected = new ArrayList<>();
                 for (at++; at < lines.length; at++) {
@@ -114,7 +123,7 @@ class FilesTest {
 
     @Holds(
             value = Capability.READ,
-            formats = {"delimited", "fixed-length", "json", "xml"})
+            formats = {"delimited", "fixed-length", "json", "workbook", "xml"})
     @ParameterizedTest(name = "{0}")
     @MethodSource("cases")
     void is_read_as_it_says(Case c) throws IOException {
@@ -123,12 +132,12 @@ class FilesTest {
 
     @Test
     void there_are_enough_of_them() throws IOException {
-        assertThat(cases().count()).isGreaterThanOrEqualTo(190);
+        assertThat(cases().count()).isGreaterThanOrEqualTo(240);
     }
 
     private static List<String> read(Layout layout, byte[] bytes) throws IOException {
         List<String> out = new ArrayList<>();
-        MemorySource source = new MemorySource(bytes);
+        MemorySource source = new MemorySource(Transcripts.text(bytes, layout));
         Opening opening = Formats.open(source, layout);
         if (opening.fault() != null) {
             return List.of("! " + ninepin.core.run.Run.ofOpening(opening).message());

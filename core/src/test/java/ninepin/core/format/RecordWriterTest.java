@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -242,10 +243,11 @@ class RecordWriterTest {
     @ValueSource(strings = {"quality-results", "tanker-collections", "farm-register"})
     void a_made_up_sample_of_each_demo_layout_is_read_without_a_finding(String name) throws IOException {
         Layout layout = Definitions.layout(Files.readString(Path.of("../demo/" + name + ".layout.json")));
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        MadeUpSample.write(layout, Reading.TODAY, out);
-        Reading reading = Reading.of(layout, out.toByteArray());
-        assertThat(reading.findings).as(out.toString()).isEmpty();
+        byte[] file = MadeUpSample.of(layout, Reading.TODAY);
+        Reading reading = Reading.of(layout, file);
+        assertThat(reading.findings)
+                .as(new String(file, StandardCharsets.UTF_8))
+                .isEmpty();
         assertThat(reading.records).hasSizeGreaterThan(5);
     }
 

@@ -8,6 +8,7 @@ import java.util.List;
 import ninepin.core.bytes.MemorySource;
 import ninepin.core.check.RecordChecker;
 import ninepin.core.format.Formats;
+import ninepin.core.format.Transcripts;
 import ninepin.core.layout.Layout;
 import ninepin.core.record.Opening;
 import ninepin.core.record.RecordReader;
@@ -27,7 +28,7 @@ public final class Reading {
 
     public static Reading of(Layout layout, byte[] bytes) throws IOException {
         Reading reading = new Reading();
-        MemorySource source = new MemorySource(bytes);
+        MemorySource source = new MemorySource(Transcripts.text(bytes, layout));
         Opening opening = Formats.open(source, layout);
         if (opening.fault() != null) {
             reading.findings.add(

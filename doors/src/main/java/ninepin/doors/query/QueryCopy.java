@@ -23,6 +23,7 @@ import ninepin.core.deliver.database.Dialect;
 import ninepin.core.deliver.database.HostedSql;
 import ninepin.core.deliver.database.QuestionSession;
 import ninepin.core.format.Formats;
+import ninepin.core.format.Transcripts;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
@@ -238,6 +239,8 @@ public final class QueryCopy {
         } catch (UnwritableException e) {
             throw new DefinitionException("row " + (rows + 1), e.getMessage());
         }
+        // What was forced to disk as rows becomes the file; one that breaks off here is written anew.
+        Transcripts.compose(file, layout, file.resolveSibling(file.getFileName() + ".aside"));
         return new Copied(rows, last);
     }
 

@@ -19,6 +19,7 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.destination.Destinations;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
@@ -91,10 +92,13 @@ class BenchController {
     private final Places places;
     private final ShapingContexts contexts;
 
-    BenchController(Jobs jobs, Places places, ShapingContexts contexts) {
+    private final Transcripts transcripts;
+
+    BenchController(Jobs jobs, Places places, ShapingContexts contexts, Transcripts transcripts) {
         this.jobs = jobs;
         this.places = places;
         this.contexts = contexts;
+        this.transcripts = transcripts;
     }
 
     /** What a draft makes of the sample, a part of it with places in file, record and row. */
@@ -112,7 +116,7 @@ class BenchController {
         Layout layout = job.withChecks(Definitions.layout(sheet.layout().toString()));
         Map<String, Map<String, Long>> missed = new TreeMap<>();
         ShapingContexts.Sample context = contexts.sample(job, row.sampleName(), missed);
-        try (FileSource source = FileSource.open(sample)) {
+        try (FileSource source = transcripts.open(sample, layout)) {
             Preview preview = Previewer.of(source, layout, job, context.context(), from, Math.min(count, 2_000));
             List<MissingCode> missing = missed.entrySet().stream()
                     .flatMap(l -> l.getValue().entrySet().stream()
@@ -175,7 +179,14 @@ class BenchController {
         Path own = journal.resolveSibling("leg");
         try (Target target = Destinations.of(d.job(), leg).rehearsal(places, context.facts())) {
             RunPlan plan = d.job().plan(d.layout(), context, Tally.ZERO, leg);
-            RunOutcome outcome = new Run(plan, sample, own, target, RunListener.NONE, new StopSignal()).execute();
+            RunOutcome outcome = new Run(
+                            plan,
+                            transcripts.readable(sample, d.layout()),
+                            own,
+                            target,
+                            RunListener.NONE,
+                            new StopSignal())
+                    .execute();
             // What a check says is said by the first; the others add what their targets refuse.
             Journal.copy(own, journal, e -> {
                 refused.add(leg.number(), e);

@@ -18,6 +18,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.file.FileRehearsal;
 import ninepin.core.destination.Destinations;
 import ninepin.core.destination.support.WritesFiles;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
@@ -68,10 +69,13 @@ class FilePreviewController {
     private final Places places;
     private final ShapingContexts contexts;
 
-    FilePreviewController(Jobs jobs, Places places, ShapingContexts contexts) {
+    private final Transcripts transcripts;
+
+    FilePreviewController(Jobs jobs, Places places, ShapingContexts contexts, Transcripts transcripts) {
         this.jobs = jobs;
         this.places = places;
         this.contexts = contexts;
+        this.transcripts = transcripts;
     }
 
     /** The files that a delivery would write of the sample. */
@@ -99,7 +103,7 @@ class FilePreviewController {
         try (Target target = of.rehearsal(places, context.facts())) {
             RunOutcome outcome = new Run(
                             job.plan(layout, context, Tally.ZERO, leg),
-                            sample,
+                            transcripts.readable(sample, layout),
                             journal,
                             target,
                             RunListener.NONE,
@@ -110,7 +114,8 @@ class FilePreviewController {
             List<FileShown> shown = new ArrayList<>();
             for (Path path : written.subList(0, Math.min(written.size(), MOST_FILES))) {
                 long size = Files.size(path);
-                shown.add(new FileShown(path.getFileName().toString(), size, size > MOST_BYTES, text(path, charset)));
+                shown.add(new FileShown(
+                        path.getFileName().toString(), size, size > MOST_BYTES, text(path, charset, of.layout())));
             }
             return new FilesShown(
                     shown,
@@ -123,8 +128,8 @@ class FilePreviewController {
         }
     }
 
-    private static String text(Path path, Charset charset) throws IOException {
-        try (InputStream in = Files.newInputStream(path)) {
+    private String text(Path path, Charset charset, Layout layout) throws IOException {
+        try (InputStream in = Files.newInputStream(transcripts.readable(path, layout))) {
             return new String(in.readNBytes(MOST_BYTES), charset).replace("\r\n", "\n");
         }
     }

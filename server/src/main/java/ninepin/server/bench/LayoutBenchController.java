@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import ninepin.core.bytes.FileSource;
+import ninepin.core.format.Transcripts;
 import ninepin.core.format.xml.proposer.ElementTree;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
@@ -37,9 +38,12 @@ class LayoutBenchController {
     private final LayoutLibrary library;
     private final ShapingContexts contexts;
 
-    LayoutBenchController(LayoutLibrary library, ShapingContexts contexts) {
+    private final Transcripts transcripts;
+
+    LayoutBenchController(LayoutLibrary library, ShapingContexts contexts, Transcripts transcripts) {
         this.library = library;
         this.contexts = contexts;
+        this.transcripts = transcripts;
     }
 
     /** What a draft reads of the sample, a part of it with places in file and record. */
@@ -56,7 +60,7 @@ class LayoutBenchController {
                 .orElseThrow(() -> Problems.conflict("The layout has no sample yet. Give it a file to look at."));
         Layout layout = Definitions.layout(json.toString());
         ShapingContext context = ShapingContext.of(contexts.facts(row.sampleName()));
-        try (FileSource source = FileSource.open(sample)) {
+        try (FileSource source = transcripts.open(sample, layout)) {
             Preview preview = Previewer.of(source, layout, null, context, from, Math.min(count, 2_000));
             Preview.Summary summary = preview.summary();
             if (summary.read() > 0 && summary.rejected() == 0 && !summary.halted() && isDraft(row, json)) {

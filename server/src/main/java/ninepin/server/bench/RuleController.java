@@ -14,6 +14,7 @@ import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.destination.Destinations;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.layout.Layout;
@@ -83,10 +84,13 @@ class RuleController {
     private final Places places;
     private final ShapingContexts contexts;
 
-    RuleController(Jobs jobs, Places places, ShapingContexts contexts) {
+    private final Transcripts transcripts;
+
+    RuleController(Jobs jobs, Places places, ShapingContexts contexts, Transcripts transcripts) {
         this.jobs = jobs;
         this.places = places;
         this.contexts = contexts;
+        this.transcripts = transcripts;
     }
 
     /** Says of each rule of a delivery what it gives, or why it gives nothing, on a record of the sample. */
@@ -103,7 +107,7 @@ class RuleController {
                         .map(c -> c == null ? new RuleProbe.Asked(null, null, null) : c)
                         .toList();
         Optional<Path> sample = jobs.sample(row);
-        try (FileSource source = sample.isPresent() ? FileSource.open(sample.get()) : null) {
+        try (FileSource source = sample.isPresent() ? transcripts.open(sample.get(), layout) : null) {
             return RuleProbe.ofDelivery(source, layout, job, context, asked.delivery(), asked.record(), conditions);
         }
     }
@@ -118,7 +122,7 @@ class RuleController {
         TableDescription table = table(job, asked.delivery());
         ShapingContext context = contexts.sample(job, "sample", null).context();
         Optional<Path> sample = jobs.sample(row);
-        try (FileSource source = sample.isPresent() ? FileSource.open(sample.get()) : null) {
+        try (FileSource source = sample.isPresent() ? transcripts.open(sample.get(), layout) : null) {
             return RuleProposer.of(job, layout, asked.delivery(), table, source, context).stream()
                     .map(p -> new ProposedRule(
                             json(p.rule()), p.sentence(), p.sureness().toString(), p.why()))
@@ -141,7 +145,7 @@ class RuleController {
         Layout shaped = job.ofDocuments().shaped(layout);
         List<InstructionView> views = new ArrayList<>();
         Optional<Path> sample = jobs.sample(row);
-        try (FileSource source = sample.isPresent() ? FileSource.open(sample.get()) : null) {
+        try (FileSource source = sample.isPresent() ? transcripts.open(sample.get(), layout) : null) {
             Grouped grouped = Grouped.of(job, layout, context, asked.delivery(), source);
             List<Wording.Understood> all = grouped == null
                     ? Wording.of(asked.text(), job, shaped, asked.delivery(), targets, context)

@@ -24,6 +24,7 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseSequences;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
@@ -199,6 +200,7 @@ public final class RunCommand {
         if (!arguments.rehearse() && !sayWhereItGoesOn(all, targets, key)) {
             return NOT_FINISHED;
         }
+        Path input = new Transcripts(arguments.state().resolve("transcripts")).readable(arguments.input(), layout);
         Legs legs = new Legs(all.size(), job.executionMode());
         List<RunOutcome> outcomes;
         try {
@@ -209,7 +211,7 @@ public final class RunCommand {
                     RunPlan plan = job.plan(layout, context, Tally.ZERO, leg);
                     RunPlan chunks = leg.to().takesEachDocument() ? plan : plan.withChunkRows(arguments.commitRows());
                     RunListener told = number == 0 ? new Progress(progress) : RunListener.NONE;
-                    return new Run(chunks, arguments.input(), journal, target, told, legs.stop(number)).execute();
+                    return new Run(chunks, input, journal, target, told, legs.stop(number)).execute();
                 } catch (TargetException e) {
                     return RunOutcome.unusable(e);
                 }

@@ -1,6 +1,7 @@
 package ninepin.server.config;
 
 import java.time.Clock;
+import ninepin.core.format.Transcripts;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -11,5 +12,11 @@ class Beans {
     @Bean
     Clock clock() {
         return new AdjustableClock();
+    }
+
+    /** The texts that workbooks and the like are read as. */
+    @Bean
+    Transcripts transcripts(NinepinSettings settings) {
+        return new Transcripts(settings.data().resolve("transcripts"));
     }
 }

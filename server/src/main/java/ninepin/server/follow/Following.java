@@ -13,6 +13,7 @@ import ninepin.core.deliver.TableDescription;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.destination.Destinations;
 import ninepin.core.format.RefusedFile;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
@@ -86,14 +87,23 @@ class Following {
     private final Connections connections;
     private final ShapingContexts contexts;
 
+    private final Transcripts transcripts;
+
     Following(
-            Runs runs, Reading reading, RunPlans plans, Jobs jobs, Connections connections, ShapingContexts contexts) {
+            Runs runs,
+            Reading reading,
+            RunPlans plans,
+            Jobs jobs,
+            Connections connections,
+            ShapingContexts contexts,
+            Transcripts transcripts) {
         this.reading = reading;
         this.runs = runs;
         this.plans = plans;
         this.jobs = jobs;
         this.connections = connections;
         this.contexts = contexts;
+        this.transcripts = transcripts;
     }
 
     /** Follows a line or a record of a run's file; the other of the two is null. */
@@ -127,9 +137,10 @@ class Following {
     }
 
     /** The record that a line belongs to, which may be one inside it. */
-    private static long recordOn(RunRow row, Trace trace, long line) throws IOException {
+    private long recordOn(RunRow row, Trace trace, long line) throws IOException {
+        Layout layout = jobs.version(row.jobId(), row.version()).layout();
         long wanted = 0;
-        try (FileSource source = FileSource.open(row.file())) {
+        try (FileSource source = transcripts.open(row.file(), layout)) {
             for (Trace.Place place : trace.places()) {
                 long lines = 0;
                 for (byte b : source.slice(place.offset(), (int) Math.min(MOST_BYTES, place.length()))) {
@@ -185,7 +196,7 @@ class Following {
         Layout layout = jobs.version(row.jobId(), row.version()).layout();
         List<byte[]> raws = new ArrayList<>();
         RefusedFile files;
-        try (FileSource source = FileSource.open(row.file())) {
+        try (FileSource source = transcripts.open(row.file(), layout)) {
             files = RefusedFile.like(layout, source);
             long end = -1;
             for (Trace.Place place : trace.places()) {

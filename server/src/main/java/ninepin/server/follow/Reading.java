@@ -9,6 +9,7 @@ import ninepin.core.deliver.Mark;
 import ninepin.core.deliver.Shares;
 import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.TargetException;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Job;
 import ninepin.core.record.Position;
 import ninepin.core.run.Delivered;
@@ -26,9 +27,12 @@ class Reading {
     private final Runs runs;
     private final RunPlans plans;
 
-    Reading(Runs runs, RunPlans plans) {
+    private final Transcripts transcripts;
+
+    Reading(Runs runs, RunPlans plans, Transcripts transcripts) {
         this.runs = runs;
         this.plans = plans;
+        this.transcripts = transcripts;
     }
 
     /** Which places of a run refused a document; those that refused it by a check are all. */
@@ -72,7 +76,8 @@ class Reading {
         Mark all = new Mark(
                 new Position(Long.MAX_VALUE, 0, Long.MAX_VALUE), Tally.ZERO, Shares.NONE, 1, Long.MAX_VALUE, "", true);
         try {
-            new Delivered(plan, row.file(), runs.journal(row.id(), leg), all).visit(trace, trace);
+            Path file = transcripts.readable(row.file(), plan.layout());
+            new Delivered(plan, file, runs.journal(row.id(), leg), all).visit(trace, trace);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw new IOException("Interrupted");

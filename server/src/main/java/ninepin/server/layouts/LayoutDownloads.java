@@ -8,6 +8,7 @@ import java.time.LocalDate;
 import java.util.Map;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
+import ninepin.core.format.Formats;
 import ninepin.core.format.MadeUpSample;
 import ninepin.core.format.xml.proposer.SchemaOfLayout;
 import ninepin.core.job.Definitions;
@@ -46,13 +47,14 @@ class LayoutDownloads {
     /** A made-up file. */
     @GetMapping("/made-up")
     ResponseEntity<byte[]> madeUp(@PathVariable("layout") String name) throws IOException {
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        Layout layout = layout(name);
+        byte[] file;
         try {
-            MadeUpSample.write(layout(name), LocalDate.ofInstant(clock.instant(), clock.getZone()), out);
+            file = MadeUpSample.of(layout, LocalDate.ofInstant(clock.instant(), clock.getZone()));
         } catch (UnwritableException e) {
             throw Problems.unprocessable("No sample can be made up: " + e.getMessage() + ".");
         }
-        return bytes(name + ".sample", MediaType.APPLICATION_OCTET_STREAM, out.toByteArray());
+        return bytes(name + ".sample" + Formats.of(layout).ending(), MediaType.APPLICATION_OCTET_STREAM, file);
     }
 
     /** The schema of an XML layout; several documents in a ZIP where it has several namespaces. */

@@ -12,6 +12,7 @@ import ninepin.core.bytes.FileSource;
 import ninepin.core.bytes.LineIndex;
 import ninepin.core.bytes.RawPiece;
 import ninepin.core.format.Formats;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.DefinitionException;
 import ninepin.core.layout.Delimited;
@@ -60,10 +61,13 @@ class RawController {
         }
     };
 
-    RawController(Jobs jobs, LayoutLibrary library, Runs runs) {
+    private final Transcripts transcripts;
+
+    RawController(Jobs jobs, LayoutLibrary library, Runs runs, Transcripts transcripts) {
         this.jobs = jobs;
         this.library = library;
         this.runs = runs;
+        this.transcripts = transcripts;
     }
 
     /** A piece from a line (from 1) or a byte (from 0) on. */
@@ -76,7 +80,7 @@ class RawController {
             @RequestParam(defaultValue = "300") int count)
             throws IOException {
         Opened file = open(owner, id);
-        try (FileSource source = FileSource.open(file.path())) {
+        try (FileSource source = transcripts.open(file.path(), file.layout())) {
             Charset charset = Formats.of(file.layout()).charset(source);
             LineIndex index = index(file, charset);
             long at = line == null ? offset : index.offsetOf(source, line);
@@ -94,7 +98,7 @@ class RawController {
             @RequestParam(defaultValue = "0") long from)
             throws IOException {
         Opened file = open(owner, id);
-        try (FileSource source = FileSource.open(file.path())) {
+        try (FileSource source = transcripts.open(file.path(), file.layout())) {
             Charset charset = Formats.of(file.layout()).charset(source);
             return RawPiece.find(source, index(file, charset), wanted(text, charset), from);
         }

@@ -7,6 +7,7 @@ import java.util.List;
 import ninepin.core.bytes.MemorySource;
 import ninepin.core.format.Formats;
 import ninepin.core.format.RefusedFile;
+import ninepin.core.format.Transcripts;
 import ninepin.core.layout.Format;
 import ninepin.core.layout.Layout;
 import ninepin.core.preview.Preview;
@@ -33,12 +34,13 @@ final class RefusedDocuments {
     /** For each record the index of the one whose text it stands in, which is mostly itself. */
     private final int[] carriers;
 
-    RefusedDocuments(RunRow run, Jobs.Definition definition, List<RejectRow> records) throws IOException {
+    RefusedDocuments(RunRow run, Jobs.Definition definition, List<RejectRow> records, Transcripts transcripts)
+            throws IOException {
         this.definition = definition;
         this.layout = definition.layout();
         this.charset = Formats.of(layout).keptCharset();
         this.records = records;
-        this.files = RefusedFile.like(layout, run.file());
+        this.files = RefusedFile.like(layout, run.file(), transcripts);
         this.carriers = new int[records.size()];
         for (int i = 0; i < carriers.length; i++) {
             RejectRow before = i == 0 ? null : records.get(carriers[i - 1]);

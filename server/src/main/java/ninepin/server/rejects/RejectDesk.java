@@ -13,6 +13,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import ninepin.core.format.Transcripts;
 import ninepin.core.preview.Preview;
 import ninepin.server.api.Problems;
 import ninepin.server.jobs.JobMapper.JobRow;
@@ -86,12 +87,16 @@ public class RejectDesk {
     private final ShapingContexts contexts;
     private final Clock clock;
 
-    RejectDesk(RejectMapper mapper, Runs runs, Jobs jobs, ShapingContexts contexts, Clock clock) {
+    private final Transcripts transcripts;
+
+    RejectDesk(
+            RejectMapper mapper, Runs runs, Jobs jobs, ShapingContexts contexts, Clock clock, Transcripts transcripts) {
         this.mapper = mapper;
         this.runs = runs;
         this.jobs = jobs;
         this.contexts = contexts;
         this.clock = clock;
+        this.transcripts = transcripts;
     }
 
     /** How many rejects of a run nobody has decided about. */
@@ -120,7 +125,7 @@ public class RejectDesk {
 
     private RefusedDocuments documents(RunRow run, List<RejectRow> records) {
         try {
-            return new RefusedDocuments(run, definition(run), records);
+            return new RefusedDocuments(run, definition(run), records, transcripts);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -7,6 +7,7 @@ import java.util.List;
 import ninepin.core.bytes.MemorySource;
 import ninepin.core.format.Formats;
 import ninepin.core.format.RefusedFile;
+import ninepin.core.format.Transcripts;
 import ninepin.core.layout.Layout;
 import ninepin.core.record.Opening;
 import ninepin.core.record.RecordReader;
@@ -84,7 +85,7 @@ class RejectImport {
     private static List<byte[]> records(Layout of, byte[] file) throws IOException {
         Layout layout = RefusedFile.layout(of);
         List<byte[]> records = new ArrayList<>();
-        MemorySource source = new MemorySource(file);
+        MemorySource source = new MemorySource(Transcripts.text(file, layout));
         Opening opening = Formats.open(source, layout);
         if (opening.fault() != null) {
             throw Problems.unprocessable("The file does not fit the layout " + of.name() + ": "
@@ -94,7 +95,9 @@ class RejectImport {
         try (RecordReader reader = opening.reader(source, opening.body())) {
             for (RecordReader.Item item = reader.next(); item != RecordReader.Item.END; item = reader.next()) {
                 if (item == RecordReader.Item.RECORD) {
-                    records.add(reader.record().fileBytes());
+                    records.add(Formats.of(of)
+                            .rejects()
+                            .withoutReason(reader.record().fileBytes()));
                 }
             }
         }

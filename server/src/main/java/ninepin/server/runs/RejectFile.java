@@ -1,7 +1,9 @@
 package ninepin.server.runs;
 
+import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -9,7 +11,9 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import ninepin.core.bytes.FileSource;
+import ninepin.core.bytes.FlatFolder;
 import ninepin.core.format.Formats;
+import ninepin.core.format.Transcripts;
 import ninepin.core.layout.Layout;
 import ninepin.core.record.RejectForm;
 import ninepin.server.runs.FindingMapper.FindingRow;
@@ -29,14 +33,36 @@ final class RejectFile {
     private final FindingMapper findings;
     private final RunRow run;
     private final RejectForm form;
+    private final Layout layout;
+    private final Transcripts transcripts;
 
-    RejectFile(FindingMapper findings, RunRow run, Layout layout) {
+    RejectFile(FindingMapper findings, RunRow run, Layout layout, Transcripts transcripts) {
         this.findings = findings;
         this.run = run;
+        this.layout = layout;
+        this.transcripts = transcripts;
         this.form = Formats.of(layout).rejects();
     }
 
-    void write(OutputStream out) throws IOException {
+    void write(OutputStream to) throws IOException {
+        if (Formats.of(layout).transcription().isEmpty()) {
+            writeText(to);
+            return;
+        }
+        Path folder = Files.createTempDirectory("ninepin-rejects");
+        Path file = folder.resolve("file");
+        try {
+            try (OutputStream text = new BufferedOutputStream(Files.newOutputStream(file))) {
+                writeText(text);
+            }
+            Transcripts.compose(file, layout, folder.resolve("aside"));
+            Files.copy(file, to);
+        } finally {
+            FlatFolder.remove(folder);
+        }
+    }
+
+    private void writeText(OutputStream out) throws IOException {
         out.write(begin());
         long after = -1;
         int place = 0;
@@ -66,7 +92,7 @@ final class RejectFile {
         if (file.isEmpty()) {
             return form.begin(null);
         }
-        try (FileSource source = FileSource.open(file.get())) {
+        try (FileSource source = transcripts.open(file.get(), layout)) {
             return form.begin(source);
         }
     }

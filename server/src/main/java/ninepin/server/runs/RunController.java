@@ -16,6 +16,7 @@ import ninepin.core.deliver.TakenBack;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.format.Formats;
 import ninepin.core.format.RefusedFile;
+import ninepin.core.format.Transcripts;
 import ninepin.core.layout.Layout;
 import ninepin.server.api.Page;
 import ninepin.server.api.Page.Cursor;
@@ -75,6 +76,8 @@ class RunController {
     private final TakeBack takeBack;
     private final Clock clock;
 
+    private final Transcripts transcripts;
+
     RunController(
             Runs runs,
             RunMapper mapper,
@@ -84,7 +87,8 @@ class RunController {
             RunEvents events,
             LegAccounts legs,
             TakeBack takeBack,
-            Clock clock) {
+            Clock clock,
+            Transcripts transcripts) {
         this.clock = clock;
         this.takeBack = takeBack;
         this.legs = legs;
@@ -94,6 +98,7 @@ class RunController {
         this.jobs = jobs;
         this.folders = folders;
         this.events = events;
+        this.transcripts = transcripts;
     }
 
     /** The runs of all jobs or of one, the latest first, a page at a time. */
@@ -277,7 +282,7 @@ class RunController {
         int count = Page.most(most, USUAL);
         Cursor from = Cursor.read(after, 2);
         RunRow run = runs.row(id);
-        RefusedFile files = RefusedFile.like(layout(run), run.file());
+        RefusedFile files = RefusedFile.like(layout(run), run.file(), transcripts);
         List<RejectRow> page =
                 findings.rejects(id, code, reason, Cursor.part(from, 0, -1), (int) Cursor.part(from, 1, 0), count + 1);
         if (page.isEmpty()) {
@@ -309,7 +314,7 @@ class RunController {
     ResponseEntity<StreamingResponseBody> download(@PathVariable("run") long id) {
         RunRow run = runs.row(id);
         Layout layout = layout(run);
-        RejectFile file = new RejectFile(findings, run, layout);
+        RejectFile file = new RejectFile(findings, run, layout, transcripts);
         ContentDisposition name = ContentDisposition.attachment()
                 .filename("rejects-of-run-" + id + "-" + run.fileName(), StandardCharsets.UTF_8)
                 .build();

@@ -19,6 +19,7 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.database.DatabaseSequences;
 import ninepin.core.destination.Destinations;
 import ninepin.core.destination.support.TargetContext;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
 import ninepin.core.job.Shortcoming;
@@ -66,6 +67,8 @@ class RunExecution {
     private final Outbox outbox;
     private final Clock clock;
 
+    private final Transcripts transcripts;
+
     RunExecution(
             RunMapper mapper,
             Jobs jobs,
@@ -82,7 +85,8 @@ class RunExecution {
             FileMoves moves,
             Records records,
             Outbox outbox,
-            Clock clock) {
+            Clock clock,
+            Transcripts transcripts) {
         this.mapper = mapper;
         this.jobs = jobs;
         this.connections = connections;
@@ -99,6 +103,7 @@ class RunExecution {
         this.records = records;
         this.outbox = outbox;
         this.clock = clock;
+        this.transcripts = transcripts;
     }
 
     /**
@@ -121,6 +126,12 @@ class RunExecution {
         }
         mapper.fingerprint(row.id(), fingerprint);
         Jobs.Definition definition = plans.definition(row);
+        try {
+            file = transcripts.readable(file, definition.layout());
+        } catch (IOException e) {
+            return RunEnd.failed(
+                    "FIL-03", "The file " + row.fileName() + " cannot be transcribed: " + e.getMessage(), true);
+        }
         try {
             Optional<String> elsewhere = row.parentRun() == null
                     ? sameFile.deliveredElsewhere(row, definition.job(), fingerprint)

@@ -18,6 +18,7 @@ import ninepin.core.destination.support.DestinationSupport;
 import ninepin.core.destination.support.PastDelivery;
 import ninepin.core.destination.support.PastDelivery.Undoing;
 import ninepin.core.destination.support.WritesFiles;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -55,6 +56,8 @@ class TakeBack {
     private final TransactionTemplate transaction;
     private final Clock clock;
 
+    private final Transcripts transcripts;
+
     TakeBack(
             RunPlans plans,
             Places places,
@@ -62,7 +65,8 @@ class TakeBack {
             RunMapper mapper,
             Outbox outbox,
             TransactionTemplate transaction,
-            Clock clock) {
+            Clock clock,
+            Transcripts transcripts) {
         this.places = places;
         this.transaction = transaction;
         this.clock = clock;
@@ -70,6 +74,7 @@ class TakeBack {
         this.accounts = accounts;
         this.mapper = mapper;
         this.outbox = outbox;
+        this.transcripts = transcripts;
     }
 
     /** What stands in the way. */
@@ -205,12 +210,13 @@ class TakeBack {
                 continue;
             }
             Optional<TakenBack> sent = sentFrom(row, job, leg);
+            RunPlan plan = plans.plan(row, job, leg);
             Optional<List<TakenBack>> one = support.takeBack(
                     what,
                     new Undoing(
                             LegAccounts.key(own.runKey(), leg.number()),
-                            plans.plan(row, job, leg),
-                            row.file(),
+                            plan,
+                            transcripts.readable(row.file(), plan.layout()),
                             live::breaksOff,
                             live::gathering));
             if (one.isEmpty()) {

@@ -88,7 +88,7 @@ class WrittenController {
                             file.name(),
                             of.folderLabel(),
                             file.records(),
-                            file.length(),
+                            file.size(),
                             file.complete(),
                             file.complete() && isThere(row, leg, of, file),
                             sending.get(file.number())));

@@ -100,8 +100,13 @@ final class FileParts {
         }
     }
 
+    /** What is made of a part before it takes its place or its name; whoever takes the run up later removes it. */
+    static Path copyOf(Path part) {
+        return part.resolveSibling(part.getFileName() + COPY);
+    }
+
     private static void copy(Path from, long length, Path own) throws IOException {
-        Path copy = own.resolveSibling(own.getFileName() + COPY);
+        Path copy = copyOf(own);
         Files.deleteIfExists(copy);
         AppendedFile.copy(from, length, copy);
         Files.move(copy, own, StandardCopyOption.ATOMIC_MOVE);

@@ -35,6 +35,7 @@ import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.TargetException.Kind;
 import ninepin.core.format.Formats;
+import ninepin.core.record.Transcription;
 import ninepin.core.value.UnwritableException;
 
 /**
@@ -186,23 +187,40 @@ public final class FileTarget implements Target {
         if (!Files.exists(part)) {
             return;
         }
+        Path whole = composed(part);
         if (mode != null) {
-            Files.setPosixFilePermissions(part, mode);
+            Files.setPosixFilePermissions(whole, mode);
         }
         Path name = folder.resolve(file.name());
         if (of.replace()) {
-            Files.move(part, name, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-            return;
-        }
-        if (Files.exists(name)) {
+            Files.move(whole, name, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } else if (Files.exists(name)) {
             // The same bytes under the name are this file: another process that had the run gave it.
-            if (!Files.isSameFile(part, name) && !isAsWritten(name, file)) {
+            if (!Files.isSameFile(whole, name) && !isAsWritten(name, file)) {
                 throw inTheWay(file.name());
             }
         } else {
-            link(part, name);
+            link(whole, name);
         }
+        Files.deleteIfExists(whole);
         Files.deleteIfExists(part);
+    }
+
+    /**
+     * What gets the name of the file: its part, or what is made of that, always the same, and forced to disk. A process that dies while
+     * it is at it leaves the part as it is.
+     */
+    private Path composed(Path part) throws IOException {
+        Transcription transcription = Formats.of(of.layout()).transcription().orElse(null);
+        if (transcription == null) {
+            return part;
+        }
+        Path whole = FileParts.copyOf(part);
+        transcription.compose(part, whole);
+        try (FileChannel out = FileChannel.open(whole, StandardOpenOption.WRITE)) {
+            out.force(true);
+        }
+        return whole;
     }
 
     /** A second name takes no other file's place, as moving could. */
@@ -357,8 +375,8 @@ public final class FileTarget implements Target {
 
         /** A complete file with its fingerprint, valid against the schema of its layout where that has one. */
         private WrittenFile sealed(WrittenFile file) throws IOException, TargetException {
-            Path part = part(file.number());
-            Optional<String> breach = Formats.of(of.layout()).breach(part);
+            Path whole = composed(part(file.number()));
+            Optional<String> breach = Formats.of(of.layout()).breach(whole);
             if (breach.isPresent()) {
                 throw new TargetException(
                         Kind.UNUSABLE,
@@ -367,8 +385,8 @@ public final class FileTarget implements Target {
                                 + ". Nothing of the last part was delivered.",
                         null);
             }
-            try (FileSource source = FileSource.open(part)) {
-                return file.sealed(Fingerprint.of(source));
+            try (FileSource source = FileSource.open(whole)) {
+                return file.sealed(Fingerprint.of(source), source.size());
             }
         }
 
@@ -427,7 +445,7 @@ public final class FileTarget implements Target {
     }
 
     private static boolean isAsWritten(Path path, WrittenFile file) throws IOException {
-        if (Files.size(path) != file.length()) {
+        if (Files.size(path) != file.size()) {
             return false;
         }
         try (FileSource source = FileSource.open(path)) {

@@ -59,6 +59,7 @@ final class OpenFile {
                 Collections.nCopies(makers.size(), null),
                 "",
                 false,
+                null,
                 null);
     }
 
@@ -243,6 +244,7 @@ final class OpenFile {
                 last,
                 complete ? "" : writer.state(),
                 complete,
+                null,
                 null);
     }
 }

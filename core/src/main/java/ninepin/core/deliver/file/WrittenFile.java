@@ -16,7 +16,8 @@ import java.util.List;
  * @param last for each delivery whose record stands at the end, the row that came last, or null
  * @param state what the writer has to know to go on
  * @param complete whether nothing will be added
- * @param fingerprint the SHA-256 of all of it, when complete
+ * @param fingerprint the SHA-256 of the file under its name, when complete
+ * @param published the bytes of that, where it is made of what is written; else null
  */
 public record WrittenFile(
         int number,
@@ -28,15 +29,27 @@ public record WrittenFile(
         List<List<String>> last,
         String state,
         boolean complete,
-        String fingerprint) {
+        String fingerprint,
+        Long published) {
 
     public WrittenFile {
         sums = Collections.unmodifiableList(new ArrayList<>(sums));
         last = Collections.unmodifiableList(new ArrayList<>(last));
     }
 
-    /** The same with the SHA-256 of all of it. */
-    WrittenFile sealed(String sha256) {
-        return new WrittenFile(number, key, name, length, records, sums, last, state, complete, sha256);
+    /** The bytes of the file under its name. */
+    public long size() {
+        return published == null ? length : published;
+    }
+
+    /**
+     * The same, complete.
+     *
+     * @param sha256 the SHA-256 of the file under its name
+     * @param size the bytes of that
+     */
+    WrittenFile sealed(String sha256, long size) {
+        return new WrittenFile(
+                number, key, name, length, records, sums, last, state, complete, sha256, size == length ? null : size);
     }
 }

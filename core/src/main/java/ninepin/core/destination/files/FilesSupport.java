@@ -90,6 +90,11 @@ public record FilesSupport(Job job, Leg leg) implements WritesFiles {
     }
 
     @Override
+    public Layout layout() {
+        return file().layout();
+    }
+
+    @Override
     public List<WrittenFile> written(Path files) throws IOException {
         return FileTarget.writtenBy(files);
     }

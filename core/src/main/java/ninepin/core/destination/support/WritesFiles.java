@@ -7,6 +7,7 @@ import java.util.List;
 import ninepin.core.deliver.Places;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.deliver.file.WrittenFile;
+import ninepin.core.layout.Layout;
 
 /** A place of files, which can be looked at. */
 public interface WritesFiles extends DestinationSupport {
@@ -31,6 +32,9 @@ public interface WritesFiles extends DestinationSupport {
 
     /** The charset that the files are in. */
     Charset charset();
+
+    /** The layout by which the files are written. */
+    Layout layout();
 
     /**
      * What a run has written there.

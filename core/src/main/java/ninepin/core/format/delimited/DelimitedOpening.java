@@ -4,24 +4,18 @@ import java.io.IOException;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import ninepin.core.bytes.ByteSource;
 import ninepin.core.bytes.HeadSource;
 import ninepin.core.format.lines.Footer;
+import ninepin.core.format.lines.HeaderNames;
 import ninepin.core.format.lines.LineCuts;
 import ninepin.core.format.lines.TypeTags;
-import ninepin.core.layout.Check;
 import ninepin.core.layout.Delimited;
-import ninepin.core.layout.Field;
 import ninepin.core.layout.FileCharset;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Place;
-import ninepin.core.layout.Shown;
 import ninepin.core.record.ByteOrderMark;
 import ninepin.core.record.Fault;
 import ninepin.core.record.Opening;
@@ -29,7 +23,6 @@ import ninepin.core.record.Position;
 import ninepin.core.record.RawRecord;
 import ninepin.core.record.RecordReader;
 import ninepin.core.record.ValueForm;
-import org.apache.commons.text.similarity.LevenshteinDistance;
 
 /**
  * What stands before the first record of a delimited file: a byte order mark, lines to skip, the header row.
@@ -51,12 +44,6 @@ record DelimitedOpening(
         Fault fault,
         List<Fault> notes)
         implements Opening {
-
-    private static final int MOST_SHOWN = 20;
-    /** So many letters may differ in a name that is near to another. */
-    private static final int MOST_LETTERS = 2;
-
-    private static final LevenshteinDistance NEAR = new LevenshteinDistance(MOST_LETTERS);
 
     DelimitedOpening(
             Layout layout, Position body, List<String> columns, int[][] columnsOf, Position header, Fault fault) {
@@ -187,8 +174,18 @@ record DelimitedOpening(
         Position body =
                 new Position(reader.position().offset(), reader.position().line(), 0);
         List<Fault> notes = new ArrayList<>();
-        Fault fault = resolve(columns, layout.firstType().fields(), columnOf[0], row.length(), format, notes);
+        Fault fault = names(format).resolve(columns, layout.firstType().fields(), columnOf[0], row.length(), notes);
         return new DelimitedOpening(layout, body, columns, columnOf, at, fault, notes);
+    }
+
+    private static HeaderNames names(Delimited format) {
+        Delimited.Tolerance tolerance = format.toleranceOrStrict();
+        return new HeaderNames(
+                format.habitsOrNone().headerAnyCase(),
+                tolerance.missingColumns(),
+                tolerance.extraColumns(),
+                "Let the field stand by its column number instead.",
+                "Check the delimiter and the header row, or change the layout.");
     }
 
     private static List<String> names(RawRecord row, Delimited format) {
@@ -199,135 +196,6 @@ record DelimitedOpening(
             names.add(row.text(f, charset, quote).strip());
         }
         return names;
-    }
-
-    private static Fault resolve(
-            List<String> columns, List<Field> fields, int[] columnOf, int length, Delimited format, List<Fault> notes) {
-        boolean anyCase = format.habitsOrNone().headerAnyCase();
-        Delimited.Tolerance tolerance = format.toleranceOrStrict();
-        Map<String, Integer> byName = new HashMap<>();
-        Map<String, String> twice = new LinkedHashMap<>();
-        for (int c = 0; c < columns.size(); c++) {
-            String key = key(columns.get(c), anyCase);
-            if (byName.putIfAbsent(key, c) != null) {
-                twice.put(key, columns.get(c));
-            }
-        }
-        List<String> missing = new ArrayList<>();
-        for (int f = 0; f < columnOf.length; f++) {
-            if (!(fields.get(f).place() instanceof Place.Header place)) {
-                continue;
-            }
-            String header = place.name();
-            if (twice.containsKey(key(header, anyCase))) {
-                return new Fault(
-                        "HDR-03",
-                        -1,
-                        0,
-                        length,
-                        "the column " + Shown.quoted(header) + " twice",
-                        "each column once",
-                        "Let the field stand by its column number instead.");
-            }
-            Integer column = byName.get(key(header, anyCase));
-            if (column == null && tolerance.missingColumns() && !isRequired(fields.get(f))) {
-                notes.add(lacking(header, length));
-            } else if (column == null) {
-                missing.add(header);
-            } else {
-                columnOf[f] = column;
-            }
-        }
-        if (!missing.isEmpty()) {
-            return missingFault(missing, columns, length);
-        }
-        Fault extra = tolerance.extraColumns() == Delimited.ExtraColumns.IGNORE
-                ? null
-                : extraFault(columns, columnOf, length);
-        if (extra != null && tolerance.extraColumns() == Delimited.ExtraColumns.NOTE) {
-            notes.add(extra);
-            return null;
-        }
-        return extra;
-    }
-
-    private static boolean isRequired(Field field) {
-        return field.checks().stream().anyMatch(c -> c instanceof Check.Required);
-    }
-
-    private static Fault lacking(String header, int length) {
-        return new Fault(
-                "HDR-05",
-                -1,
-                0,
-                length,
-                "no column " + Shown.quoted(header),
-                "one, though its field needs no value",
-                "Its values are NULL in this file.");
-    }
-
-    /** What there is to say of columns that no field describes, or null. */
-    private static Fault extraFault(List<String> columns, int[] columnOf, int length) {
-        List<String> extra = new ArrayList<>();
-        for (int c = 0; c < columns.size(); c++) {
-            int column = c;
-            if (Arrays.stream(columnOf).noneMatch(k -> k == column)) {
-                extra.add(columns.get(c));
-            }
-        }
-        if (extra.isEmpty()) {
-            return null;
-        }
-        String shown = String.join(", ", extra.size() > MOST_SHOWN ? extra.subList(0, MOST_SHOWN) : extra);
-        return new Fault(
-                "HDR-04",
-                -1,
-                0,
-                length,
-                (extra.size() == 1 ? "the column " : "the columns ") + Shown.visible(shown),
-                "only columns that the layout describes",
-                "Add a field for it, or let the layout pass over such columns.");
-    }
-
-    private static String key(String name, boolean anyCase) {
-        return anyCase ? name.toLowerCase(Locale.ROOT) : name;
-    }
-
-    private static Fault missingFault(List<String> missing, List<String> columns, int length) {
-        String shown = String.join(", ", columns.size() > 20 ? columns.subList(0, 20) : columns);
-        String near = nearest(missing.get(0), columns);
-        List<String> firstMissing = missing.size() > 20 ? missing.subList(0, 20) : missing;
-        return new Fault(
-                "HDR-02",
-                -1,
-                0,
-                length,
-                columns.size() + " columns: " + Shown.visible(shown) + (columns.size() > 20 ? " …" : ""),
-                (missing.size() == 1 ? "also a column " : "also columns ")
-                        + String.join(", ", firstMissing)
-                        + (missing.size() > 20 ? " … (" + missing.size() + " in all)" : ""),
-                near == null
-                        ? "Check the delimiter and the header row, or change the layout."
-                        : "The nearest column is " + Shown.quoted(near) + ".");
-    }
-
-    /** The column whose name is alike but for case, blanks or two letters; or null. */
-    static String nearest(String wanted, List<String> columns) {
-        String plain = plain(wanted);
-        String best = null;
-        int bestDistance = MOST_LETTERS + 1;
-        for (String column : columns) {
-            int distance = NEAR.apply(plain, plain(column));
-            if (distance >= 0 && distance < bestDistance && distance * 2 < Math.max(plain.length(), 1)) {
-                bestDistance = distance;
-                best = column;
-            }
-        }
-        return best;
-    }
-
-    private static String plain(String name) {
-        return name.toLowerCase(Locale.ROOT).replaceAll("[\\s_.-]", "");
     }
 
     private static Position afterSkipped(ByteSource source, Delimited format, Position start) throws IOException {

@@ -60,6 +60,27 @@ public abstract class WindowReader implements LineReader {
      */
     protected WindowReader(
             ByteSource source, Position start, long body, FileCharset charset, BlankRows blankRows, TypeTags tags) {
+        this(
+                source,
+                start,
+                body,
+                charset,
+                blankRows,
+                tags,
+                charset == FileCharset.UTF_16 ? new Utf16Record() : new RecordBuffer());
+    }
+
+    /**
+     * @param record the record that is handed out
+     */
+    protected WindowReader(
+            ByteSource source,
+            Position start,
+            long body,
+            FileCharset charset,
+            BlankRows blankRows,
+            TypeTags tags,
+            RecordBuffer record) {
         this.source = source;
         this.charset = charset.held();
         // EBCDIC writes the end of a line as NEL (0x15), as LF (0x25), or as CR and LF.
@@ -68,7 +89,7 @@ public abstract class WindowReader implements LineReader {
         this.blank = " ".getBytes(charset.held().charset())[0];
         this.lineEnds = new Stops(lineFeed, CARRIAGE_RETURN, newLine);
         boolean wide = charset == FileCharset.UTF_16;
-        this.record = wide ? new Utf16Record() : new RecordBuffer();
+        this.record = record;
         this.window =
                 wide ? new Utf16Window(source, start.offset(), lineFeed) : new Window(source, start.offset(), lineFeed);
         this.tags = tags == null || tags.trivial() ? null : tags;
@@ -286,6 +307,16 @@ public abstract class WindowReader implements LineReader {
     protected final boolean startsWith(byte[] wanted) {
         return held() >= wanted.length
                 && Arrays.equals(window.bytes, window.start, window.start + wanted.length, wanted, 0, wanted.length);
+    }
+
+    /** The bytes that are held; where reading stands among them says {@link #heldFrom()}. */
+    protected final byte[] heldBytes() {
+        return window.bytes;
+    }
+
+    /** Where the first byte that is held from where reading stands on is among {@link #heldBytes()}. */
+    protected final int heldFrom() {
+        return window.start;
     }
 
     /** Passes over so many bytes that are held. */

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -322,9 +321,8 @@ class SchemaTest {
         Layout layout = Definitions.layout(Files.readString(Path.of("../demo/farm-register.layout.json")));
         Map<String, String> files = SchemaOfLayout.write(layout);
         assertThat(files.keySet()).containsExactly("farm-register.xsd", "farm-register-h.xsd");
-        ByteArrayOutputStream sample = new ByteArrayOutputStream();
-        MadeUpSample.write(layout, Reading.TODAY, sample);
-        validate(files, sample.toByteArray());
+        byte[] sample = MadeUpSample.of(layout, Reading.TODAY);
+        validate(files, sample);
 
         Layout again = propose(files.values().toArray(String[]::new)).layout();
         assertThat(again.recordTypes()).extracting(RecordType::name).containsExactly("farm", "herd");
@@ -335,8 +333,8 @@ class SchemaTest {
                             .map(f -> Places.path(f) + " " + f.type().label())
                             .toList());
         }
-        assertThat(Reading.of(again, sample.toByteArray()).findings).isEmpty();
-        breaches(again, sample.toString());
+        assertThat(Reading.of(again, sample).findings).isEmpty();
+        breaches(again, new String(sample, StandardCharsets.UTF_8));
     }
 
     private static Layout ofTheRegistry() throws IOException {

@@ -61,6 +61,11 @@ class AnyBytesTest {
             ("{\"number\":1,\"name\":\"Birk\",\"herds\":[{\"breed\":\"A\"}]}\n\n{\"number\":2,\"place\":{\"valley\":\"ä\\n\"}}\r\n"
                             + "{\"number\":3,\"herds\":[{\"cows\":4}]}")
                     .getBytes(StandardCharsets.UTF_8),
+            "rows",
+            ("@workbook 1\n\"Farms\",2,,\"No\",\"Name\",\"Taken\"\n\"Farms\",3,,1,\"Birk \\\"&\\\" S\u00f6hne\\n\",2026-10-01\n"
+                            + "\"Farms\",4,hidden,2{000},^\"Sand\",10:30:00\n\"Farms\",6,,#N/A,=,TRUE\n\"Farms\",7,,@C,34.5\n"
+                            + "@sheet \"Farms\",visible,12,2,7,1,B:C\n@range \"All\",\"Farms\",A2:C9,table,1,0\n@end 172\n")
+                    .getBytes(StandardCharsets.UTF_8),
             "beyond",
             ("Report of today\nV||1||\\\"a\\||b\\\"~\nL||\"x\\~y\"||\"stray\"s||~\nL||z~\nTOTAL 2\n")
                     .getBytes(StandardCharsets.UTF_8),
@@ -77,6 +82,14 @@ class AnyBytesTest {
                     {"name":"wide","format":{"kind":"delimited","charset":"UTF-16","delimiter":";","quote":"\\"","header":false,"skipLines":1},
                      "recordTypes":[{"name":"r","fields":[{"name":"n","column":1,"type":{"is":"integer"}},
                       {"name":"text","column":2,"type":{"is":"text","length":40}},{"name":"z","column":3,"type":{"is":"text","length":3}}]}]}
+                    """);
+        }
+        if (name.equals("rows")) {
+            return Definitions.layout(
+                    """
+                    {"name":"rows","format":{"kind":"workbook","mergedCells":"each"},"recordTypes":[
+                     {"name":"farm","when":{"by":"rows","sheet":"Farms"},"fields":[{"name":"no","header":"No","type":{"is":"integer"}},
+                      {"name":"name","header":"Name","type":{"is":"text","length":40}},{"name":"taken","letter":"C","type":{"is":"date"}}]}]}
                     """);
         }
         if (name.equals("beyond")) {

@@ -37,6 +37,7 @@ import ninepin.core.layout.NumberForm.Written;
 import ninepin.core.layout.Place;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Workbook;
 import ninepin.core.layout.Xml;
 import ninepin.core.record.RecordWriter;
 import ninepin.core.record.WriteStyle;
@@ -52,6 +53,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 class RecordWriterTest {
 
     private static final String LETTERS = "aZ0 9;,|\"'\\\t.äß~-<>&";
+    private static final String[] LETTERS_OF_COLUMNS = {"G", "AB", "F", "D", "AZ"};
     private static final FileCharset[] CHARSETS = {
         FileCharset.UTF_8,
         FileCharset.ISO_8859_1,
@@ -125,7 +127,7 @@ class RecordWriterTest {
     }
 
     private static Layout layout(Random random) {
-        int kind = random.nextInt(4);
+        int kind = random.nextInt(5);
         List<Field> fields = new ArrayList<>();
         int start = 2;
         for (int f = 0; f < 1 + random.nextInt(5); f++) {
@@ -151,6 +153,10 @@ class RecordWriterTest {
                                     random.nextBoolean() ? name : "in['" + name + " a.b'][" + random.nextInt(3) + "]",
                                     name,
                                     type);
+                        case 4 ->
+                            random.nextBoolean()
+                                    ? Field.under(name, type)
+                                    : new Field(name, new Place.Letter(LETTERS_OF_COLUMNS[f]), type, List.of());
                         default -> Field.atPath(random.nextBoolean() ? "@" + name : "p:in/p:" + name, name, type);
                     });
             start += length;
@@ -161,12 +167,22 @@ class RecordWriterTest {
                     case 0 -> new Recognition.Tag(1, null, List.of("R"));
                     case 1 -> new Recognition.Tag(null, 1, List.of("R"));
                     case 2 -> new Recognition.Path("/p:all/p:r");
+                    case 4 -> rows(random, fields);
                     default -> new Recognition.JsonPath(((Json) format).lines() ? "$" : "$.all['r s'][*]");
                 };
         return new Layout("l", null, format, List.of(new RecordType("r", tag, null, null, null, fields)));
     }
 
+    private static Recognition rows(Random random, List<Field> fields) {
+        boolean named = fields.stream().anyMatch(f -> f.place() instanceof Place.Header);
+        String range = new String[] {null, "Rows_of_it", "B3:AZ5000"}[random.nextInt(3)];
+        return new Recognition.Rows("The sheet", null, range, named ? null : 0, null, "C", List.of("R"), null);
+    }
+
     private static Format format(Random random, int kind, int length) {
+        if (kind == 4) {
+            return new Workbook();
+        }
         if (kind == 2) {
             return new Xml(Map.of("p", "urn:p"));
         }
@@ -201,7 +217,7 @@ class RecordWriterTest {
 
     @Holds(
             value = Capability.WRITE,
-            formats = {"delimited", "fixed-length", "json", "xml"})
+            formats = {"delimited", "fixed-length", "json", "workbook", "xml"})
     @Property(tries = 1_500)
     void what_is_written_is_read_back(@ForAll long seed) throws IOException {
         Random random = new Random(seed);
@@ -231,10 +247,16 @@ class RecordWriterTest {
             }
         }
         pieces.close();
-        Reading again = Reading.of(layout, inPieces.toByteArray());
+        byte[] composedInPieces = Transcripts.composed(inPieces.toByteArray(), layout);
+        byte[] composed = Transcripts.composed(out.toByteArray(), layout);
+        if (layout.format() instanceof Workbook) {
+            // What a process composes after another has died has to be what that one began.
+            assertThat(composedInPieces).isEqualTo(composed);
+        }
+        Reading again = Reading.of(layout, composedInPieces);
         assertThat(again.findings).as("%s%n%s", layout, inPieces).isEmpty();
         assertThat(again.records).as("%s%n%s", layout, inPieces).isEqualTo(records);
-        Reading reading = Reading.of(layout, out.toByteArray());
+        Reading reading = Reading.of(layout, composed);
         assertThat(reading.findings).as("%s%n%s", layout, out).isEmpty();
         assertThat(reading.records).as("%s%n%s", layout, out).isEqualTo(records);
     }

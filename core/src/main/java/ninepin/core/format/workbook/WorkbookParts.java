@@ -18,6 +18,7 @@ import java.util.zip.ZipFile;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
+import org.codehaus.stax2.XMLInputFactory2;
 import org.codehaus.stax2.XMLStreamReader2;
 
 /**
@@ -67,6 +68,8 @@ final class WorkbookParts implements Closeable {
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         factory.setProperty(XMLInputFactory.IS_COALESCING, false);
+        // What is wrong with a text has to be told where it is gone to, not where it is asked for.
+        factory.setProperty(XMLInputFactory2.P_LAZY_PARSING, false);
         return factory;
     }
 

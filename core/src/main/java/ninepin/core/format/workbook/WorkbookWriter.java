@@ -9,6 +9,7 @@ import ninepin.core.layout.CellName;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Place;
+import ninepin.core.layout.Recognition;
 import ninepin.core.record.RecordWriter;
 import ninepin.core.value.UnwritableException;
 
@@ -92,6 +93,7 @@ final class WorkbookWriter implements RecordWriter {
         }
         String sheet = sheetName(fields, values);
         WrittenTables.Table table = tables.of(type, sheet);
+        requireTag(type, table, values);
         if (tables.isNew(table)) {
             writeHeader(table);
         }
@@ -108,6 +110,23 @@ final class WorkbookWriter implements RecordWriter {
             throw new UnwritableException(layout.recordTypes().get(type).name(), "has more text than a row may have");
         }
         line(row);
+    }
+
+    /** Where a field stands in the column that tells its record type, its value has to be one of the texts there. */
+    private void requireTag(int type, WrittenTables.Table table, List<String> values) {
+        Recognition.Rows when = SheetTable.rows(layout.recordTypes().get(type));
+        for (WrittenTables.Cell cell : table.cells(type)) {
+            boolean tells = when.column() != null && cell.column() == CellName.column(when.column());
+            if (tells && cell.field() >= 0 && !when.values().contains(values.get(cell.field()))) {
+                throw new UnwritableException(
+                        layout.recordTypes()
+                                .get(type)
+                                .fields()
+                                .get(cell.field())
+                                .name(),
+                        "stands where " + String.join(" or ", when.values()) + " tells the rows");
+            }
+        }
     }
 
     private static String sheetName(List<Field> fields, List<String> values) {

@@ -177,7 +177,8 @@ final class WrittenTables {
                 }
             }
             Recognition.Rows when = SheetTable.rows(layout.recordTypes().get(t));
-            if (when.column() != null && !isUnderName(t)) {
+            // Where rows without such a text have names over their columns, one of those may be over this one.
+            if (when.column() != null && types.stream().noneMatch(this::isPlainUnderNames)) {
                 taken.add(CellName.column(when.column()));
             }
         }
@@ -215,8 +216,9 @@ final class WrittenTables {
         headings.sort(Comparator.comparingInt(Heading::column));
     }
 
-    private boolean isUnderName(int type) {
-        return layout.recordTypes().get(type).fields().stream().anyMatch(f -> f.place() instanceof Place.Header);
+    private boolean isPlainUnderNames(int type) {
+        RecordType of = layout.recordTypes().get(type);
+        return SheetTable.rows(of).plain() && of.fields().stream().anyMatch(f -> f.place() instanceof Place.Header);
     }
 
     private static String fitName(String name) {

@@ -1,11 +1,22 @@
 /** What definitions say, in words. */
 
-import type { Check, DataType, DocumentCheck, Field, FileCheck, NumberForm, RecordType } from "./definitions";
+import type {
+  Check,
+  DataType,
+  DocumentCheck,
+  Field,
+  FileCheck,
+  NumberForm,
+  Recognition,
+  RecordType,
+} from "./definitions";
 
 /** Where a field stands, in words. */
 export function placeWords(field: Field): string {
   if (field.path !== undefined) return field.path;
   if (field.json !== undefined) return field.json;
+  if (field.letter !== undefined) return `column ${field.letter}`;
+  if (field.sheet) return "the sheet's name";
   if (field.start !== undefined) return `${field.start}–${field.start + (field.length ?? 1) - 1}`;
   return field.header ?? String(field.column);
 }
@@ -16,7 +27,16 @@ export function recognitionWords(type: RecordType): string {
   if (w.by === "tag")
     return `${w.values.join(" or ")} ${w.column ? `in column ${w.column}` : `at position ${w.start}`}`;
   if (w.by === "path" || w.by === "json") return w.path;
+  if (w.by === "rows") return rowsWords(w);
   return w.by === "first-line" ? "the first record" : "the last record";
+}
+
+function rowsWords(w: Extract<Recognition, { by: "rows" }>): string {
+  const sheet =
+    w.position !== undefined ? `sheet ${w.position}` : w.sheet === undefined ? "every sheet" : `sheet ${w.sheet}`;
+  const cells = w.range === undefined ? sheet : `${w.range} of ${sheet}`;
+  if (w.last) return `the last row of ${cells}`;
+  return w.values ? `${w.values.join(" or ")} in column ${w.column} of ${cells}` : `each row of ${cells}`;
 }
 
 export function fileCheckWords(c: FileCheck): string {

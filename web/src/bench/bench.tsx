@@ -3,6 +3,7 @@ import { Tabs } from "radix-ui";
 import { type ReactNode, useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import type { Job, Layout } from "../definitions";
+import { viewOf } from "../formats/formats";
 import { Button, Empty, Trouble } from "../ui/basics";
 import { useSearchValue } from "../ui/use-search-value";
 import { useSettled } from "../ui/use-settled";
@@ -14,6 +15,7 @@ import type { Preview } from "./preview";
 import { RawView } from "./raw-view";
 import { RecordsView } from "./records-view";
 import { RowsView } from "./rows-view";
+import { SheetView } from "./sheet-view";
 import { ValueStrip } from "./value-strip";
 
 /** What the bench computes from: a layout, and the job that makes rows of it, if one does. */
@@ -135,7 +137,11 @@ export function Bench({
         {preview && (
           <>
             <Tabs.Content value="file" className="min-h-0 flex-1">
-              <FileView preview={preview} layout={work.layout} change={change} light={light} setLight={setLight} />
+              {viewOf(work.layout.format).sheets ? (
+                <SheetView of={of} file={sampleName} preview={preview} light={light} setLight={setLight} />
+              ) : (
+                <FileView preview={preview} layout={work.layout} change={change} light={light} setLight={setLight} />
+              )}
             </Tabs.Content>
             <Tabs.Content value="records" className="min-h-0 flex-1">
               <RecordsView preview={preview} layout={work.layout} light={light} setLight={setLight} />

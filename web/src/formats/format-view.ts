@@ -12,6 +12,8 @@ export type FormProps<F extends Format> = {
 
 export type PlaceProps<F extends Format> = { format: F; field: Field; put: (field: Field) => void };
 
+export type RecognitionProps = { when?: Recognition; put: (when?: Recognition) => void };
+
 /** A part of a text that is shown on a line of its own, so many levels inside. */
 export type TextPart = { from: number; to: number; depth: number };
 
@@ -31,8 +33,12 @@ export type FormatView<F extends Format> = {
   newPlace(format: F, name: string, fields: Field[]): Partial<Field>;
   /** What tells a record type from others, to begin with. */
   newRecognition(value: string): Recognition;
-  /** How a record type is told from others: by its path (of elements or of JSON), or by a tag in a column or at a position. */
-  toldBy: "path" | "json" | "column" | "start";
+  /** How a record type is told from others: by its path (of elements or of JSON), by where its rows stand, or by a tag in a column or at a position. */
+  toldBy: "path" | "json" | "rows" | "column" | "start";
+  /** What tells a record type from others, as a form, where it is more than a path or a tag. */
+  Recognition?(props: RecognitionProps): ReactNode;
+  /** Whether a record type says what it is even where it is the only one. */
+  tellsEach?: boolean;
   /** Whether there can be several record types. */
   takesSeveral(format: F): boolean;
   /** Whether the places of fields are long enough to be broken into lines. */
@@ -47,6 +53,8 @@ export type FormatView<F extends Format> = {
   indents?: boolean;
   /** What ends a line that is written, where nothing else is said; nothing where lines mean nothing. */
   lineEnd?: "LF" | "CR LF";
+  /** Whether a file is one of sheets, whose records are rows of cells. */
+  sheets?: boolean;
   /** The usual ending of a file's name. */
   ending: string;
 };

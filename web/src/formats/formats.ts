@@ -3,6 +3,7 @@ import { delimited } from "./delimited";
 import { fixedLength } from "./fixed-length";
 import type { FormatView } from "./format-view";
 import { json } from "./json";
+import { workbook } from "./workbook";
 import { xml } from "./xml";
 
 /** The formats that there are. */
@@ -10,6 +11,7 @@ const views: { [K in Format["kind"]]: FormatView<Extract<Format, { kind: K }>> }
   delimited,
   "fixed-length": fixedLength,
   json,
+  workbook,
   xml,
 };
 

@@ -16,6 +16,7 @@ export const json: FormatView<Json> = {
   takesSeveral: () => true,
   longPlaces: true,
   nests: true,
+  tellsEach: true,
   parts: (f, text) => (f.lines ? [{ from: 0, to: text.length, depth: 0 }] : jsonParts(text)),
   lineEnd: "LF",
   indents: true,

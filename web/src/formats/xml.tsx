@@ -17,6 +17,7 @@ export const xml: FormatView<Xml> = {
   takesSeveral: () => true,
   longPlaces: true,
   nests: true,
+  tellsEach: true,
   indents: true,
   ending: ".xml",
 };

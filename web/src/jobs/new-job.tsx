@@ -73,7 +73,7 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
         <div className="grid grid-cols-2 gap-4">
           <Labelled
             label="A sample: a file like the ones that will come"
-            hint="Choose it or drop it here: delimited, fixed-length, JSON or XML. A layout is proposed from it."
+            hint="Choose it or drop it here: delimited, fixed-length, JSON, XML or a workbook. A layout is proposed from it."
           >
             {(control) => <FileBox {...control} onFiles={(files) => choose(files[0])} />}
           </Labelled>

@@ -40,7 +40,7 @@ export function LayoutForm({ layout, put, light, setLight, counts }: LayoutFormP
     setLight({ type: t });
     setOpen(undefined);
   };
-  const several = layout.recordTypes.length > 1 || view.nests;
+  const several = layout.recordTypes.length > 1 || view.tellsEach;
   const mayAdd = view.takesSeveral(f);
   return (
     <>

@@ -9,7 +9,7 @@ export const origins: Record<Origin["from"], { label: string; what: string; hint
   sample: {
     label: "a sample, or several of the same kind",
     what: "sample",
-    hint: "Choose files, drop them here, or paste some lines: delimited, fixed-length, JSON or XML. A schema or a copybook is known by its look.",
+    hint: "Choose files, drop them here, or paste some lines: delimited, fixed-length, JSON, XML or a workbook. A schema or a copybook is known by its look.",
   },
   xsd: {
     label: "an XML schema (XSD)",

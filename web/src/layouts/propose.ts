@@ -7,8 +7,10 @@ export type Proposal = Schemas["ProposalView"];
 const startBytes = 4 << 20;
 
 /** A layout proposed from samples of one kind. */
-export function propose(files: File[], name: string, title: string): Promise<Proposal> {
-  const starts = files.map((f) => new File([f.slice(0, startBytes)], f.name));
+export async function propose(files: File[], name: string, title: string): Promise<Proposal> {
+  // The start of a package, such as a workbook, tells nothing without its end.
+  const whole = await Promise.all(files.map(async (f) => (await f.slice(0, 2).text()) === "PK"));
+  const starts = files.map((f, i) => (whole[i] ? f : new File([f.slice(0, startBytes)], f.name)));
   return sendFiles<Proposal>("POST", "/api/v1/layouts/proposal", starts, { name, title });
 }
 

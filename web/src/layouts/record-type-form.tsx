@@ -45,7 +45,8 @@ export function RecordTypeForm({ layout, at, put }: Props) {
 
 function RecognitionForm(props: { format: Format; when?: Recognition; put: (when?: Recognition) => void }) {
   const { format, when, put } = props;
-  const place = viewOf(format).toldBy;
+  const { toldBy: place, Recognition: Own } = viewOf(format);
+  if (Own || place === "rows") return Own ? <Own when={when} put={put} /> : null;
   if (place === "path" || place === "json") {
     return (
       <TextBox

@@ -10,6 +10,7 @@ import ninepin.core.format.fixedlength.FixedLengthSupport;
 import ninepin.core.format.fixedlength.FixedProposer;
 import ninepin.core.format.json.JsonProposer;
 import ninepin.core.format.json.JsonSupport;
+import ninepin.core.format.workbook.WorkbookProposer;
 import ninepin.core.format.workbook.WorkbookSupport;
 import ninepin.core.format.xml.XmlSupport;
 import ninepin.core.format.xml.proposer.XmlProposer;
@@ -30,8 +31,12 @@ import ninepin.core.record.WriteStyle;
 public final class Formats {
 
     /** What proposes a layout, in the order in which they are asked; the last takes any file. */
-    static final List<Proposer> PROPOSERS =
-            List.of(XmlProposer::propose, JsonProposer::propose, new DelimitedProposer(), new FixedProposer());
+    static final List<Proposer> PROPOSERS = List.of(
+            WorkbookProposer::propose,
+            XmlProposer::propose,
+            JsonProposer::propose,
+            new DelimitedProposer(),
+            new FixedProposer());
 
     private Formats() {}
 

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.MemorySource;
 import ninepin.core.infer.Proposal;
 import ninepin.core.infer.Proposer;
 import ninepin.core.infer.Samples;
@@ -34,7 +35,16 @@ public final class Proposals {
         for (Proposer proposer : Formats.PROPOSERS) {
             Optional<Proposal> proposal = proposer.propose(looked);
             if (proposal.isPresent()) {
-                return FileCheckGuess.added(proposal.get(), samples.get(0));
+                ByteSource first = samples.get(0);
+                boolean transcribed =
+                        Formats.of(proposal.get().layout()).transcription().isPresent();
+                return FileCheckGuess.added(
+                        proposal.get(),
+                        transcribed
+                                ? new MemorySource(Transcripts.text(
+                                        first.slice(0, (int) first.size()),
+                                        proposal.get().layout()))
+                                : first);
             }
         }
         throw new IllegalStateException("The last proposer takes any file.");

@@ -15,6 +15,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import ninepin.core.bytes.ByteSource;
+import ninepin.core.bytes.Bytes;
 import ninepin.core.bytes.MemorySource;
 import ninepin.core.format.Proposals;
 import ninepin.core.format.delimited.HeaderRow;
@@ -104,6 +105,9 @@ class ProposalController {
     private static final int MOST_TOGETHER = 24 << 20;
     /** The most bytes of a schema document or a copybook, which is read whole. */
     private static final int MOST_DESCRIPTION = 4 << 20;
+
+    /** How a ZIP archive begins, such as a workbook. */
+    private static final byte[] PACKAGE = {'P', 'K', 3, 4};
 
     private static final Pattern SCHEMA = Pattern.compile("<(?:[\\w.-]+:)?schema[\\s>]");
     private static final Pattern ENCODING = Pattern.compile("<\\?xml[^>]*encoding=[\"']([\\w.-]+)[\"']");
@@ -205,7 +209,10 @@ class ProposalController {
         int left = MOST_TOGETHER;
         for (MultipartFile file : files) {
             try (InputStream in = file.getInputStream()) {
-                starts.add(in.readNBytes(Math.min(most, left + 1)));
+                byte[] start = in.readNBytes(PACKAGE.length);
+                // Of a package the start tells nothing.
+                int wanted = Arrays.equals(start, PACKAGE) ? MOST_TOGETHER : most;
+                starts.add(Bytes.joined(start, in.readNBytes(Math.max(0, Math.min(wanted, left + 1) - start.length))));
             }
             left -= starts.get(starts.size() - 1).length;
             if (left < 0) {

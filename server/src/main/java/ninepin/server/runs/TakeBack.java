@@ -23,6 +23,7 @@ import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
 import ninepin.core.job.Leg;
+import ninepin.core.run.RunPlan;
 import ninepin.core.shape.Origin;
 import ninepin.server.api.Problems;
 import ninepin.server.runs.RunMapper.NewRun;

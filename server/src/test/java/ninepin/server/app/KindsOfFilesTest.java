@@ -3,15 +3,20 @@ package ninepin.server.app;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
+import ninepin.core.layout.Layout;
 import ninepin.core.testing.Holds;
 import ninepin.core.testing.Holds.Capability;
 import ninepin.core.testing.MariaDbServer;
+import ninepin.core.testing.WorkbookText;
 import ninepin.server.testing.ServerProcess;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -80,6 +85,9 @@ class KindsOfFilesTest {
                         + "},\"recordTypes\":[{\"name\":\"r\",\"when\":{\"by\":\"json\",\"path\":\""
                         + (kind.equals("json") ? "$.all[*]" : "$") + "\"},"
                         + fields("json\":\"no\"", "json\":\"name\"", "json\":\"cows\"") + "}]}";
+            case "workbook" ->
+                "{\"name\":\"l\",\"format\":{\"kind\":\"workbook\"},\"recordTypes\":[{\"name\":\"r\",\"when\":{\"by\":\"rows\",\"sheet\":\"Farms\"},"
+                        + fields("header\":\"no\"", "header\":\"name\"", "letter\":\"C\"") + "}]}";
             default ->
                 "{\"name\":\"l\",\"format\":{\"kind\":\"xml\"},\"recordTypes\":[{\"name\":\"r\",\"when\":{\"by\":\"path\",\"path\":\"/all/r\"},"
                         + fields("path\":\"@no\"", "path\":\"name\"", "path\":\"cows\"") + "}]}";
@@ -91,11 +99,33 @@ class KindsOfFilesTest {
             case "delimited" -> no + "|" + name + "|" + cows;
             case "fixed" -> String.format("%-3s%-12s%-5s", no, name, cows);
             case "json", "jsonl" -> "{\"no\":\"" + no + "\",\"name\":\"" + name + "\",\"cows\":\"" + cows + "\"}";
+            // As the row is shown, kept and corrected: the text that the workbook is read as.
+            case "workbook" ->
+                "\"Farms\"," + (no.equals("1") || no.equals("9") ? 3 : 4) + ",," + cell(no) + "," + cell(name) + ","
+                        + cell(cows);
             default -> "<r no='" + no + "'><name>" + name + "</name><cows>" + cows + "</cows></r>";
         };
     }
 
-    private static byte[] file(String kind, String charset, Charset bytes, String... records) {
+    private static String cell(String text) {
+        return text.matches("\\d+") ? text : '"' + text + '"';
+    }
+
+    private static byte[] workbook(String... records) throws IOException {
+        List<String> lines =
+                new ArrayList<>(List.of("sheet Notes", "1: Made up", "sheet Farms", "2: no | name | cows"));
+        for (String record : records) {
+            String[] parts = record.split(",");
+            lines.add(parts[1] + ": "
+                    + String.join(" | ", parts[3], parts[4], parts[5]).replace("\"", ""));
+        }
+        return WorkbookText.bytes(lines);
+    }
+
+    private static byte[] file(String kind, String charset, Charset bytes, String... records) throws IOException {
+        if (kind.equals("workbook")) {
+            return workbook(records);
+        }
         String end = charset.startsWith("IBM") ? "\u0085" : "\r\n";
         String head =
                 switch (kind) {
@@ -114,7 +144,7 @@ class KindsOfFilesTest {
 
     @Holds(
             value = {Capability.PROPOSE, Capability.BENCH, Capability.REJECTS, Capability.FOLLOW, Capability.PROOF},
-            formats = {"delimited", "fixed-length", "json", "xml"})
+            formats = {"delimited", "fixed-length", "json", "workbook", "xml"})
     @ParameterizedTest(name = "{0} in {1} {2}")
     @CsvSource({
         "delimited, UTF-8, UTF-8",
@@ -126,6 +156,7 @@ class KindsOfFilesTest {
         "fixed, IBM037, IBM037",
         "json, UTF-8, UTF-8",
         "jsonl, UTF-8, UTF-8",
+        "workbook, UTF-8, UTF-8",
         "xml, UTF-8, UTF-8",
         "xml, ISO-8859-1, ISO-8859-1",
         "xml, UTF-16, UTF-16LE",
@@ -217,15 +248,18 @@ class KindsOfFilesTest {
     private static void correctedElsewhere(String name, String kind, String charset, Charset bytes) throws Exception {
         long id = run(name, file(kind, charset, bytes, record(kind, "9", "Ærø", "nine"), record(kind, "x", "Å", "1")));
         byte[] rejects = server.bytes("/api/v1/rejects/" + id + "/file");
+        Layout layout = Definitions.layout(layout(kind, charset));
+        rejects = Transcripts.text(rejects, layout);
         // What they are given back in is UTF-16 with the higher byte first, and UTF-8 for XML.
-        Charset given = kind.equals("xml") || kind.startsWith("json")
+        Charset given = kind.equals("xml") || kind.equals("workbook") || kind.startsWith("json")
                 ? StandardCharsets.UTF_8
                 : charset.equals("UTF-16") ? StandardCharsets.UTF_16BE : bytes;
         String text = new String(rejects, given);
         assertThat(text).contains(record(kind, "9", "Ærø", "nine"));
-        String corrected =
-                text.replace("nine", "9   ").replace(record(kind, "x", "Å", "1"), record(kind, "7", "Å", "1"));
-        JsonNode imported = server.upload("/api/v1/rejects/" + id + "/file", "corrected", corrected.getBytes(given));
+        String nine = kind.equals("workbook") ? text.replace("\"nine\"", "9") : text.replace("nine", "9   ");
+        String corrected = nine.replace(record(kind, "x", "Å", "1"), record(kind, "7", "Å", "1"));
+        byte[] file = Transcripts.composed(corrected.getBytes(given), layout);
+        JsonNode imported = server.upload("/api/v1/rejects/" + id + "/file", "corrected", file);
         assertThat(imported.path("corrected").asInt()).as(imported.toString()).isEqualTo(2);
         assertThat(ended(imported.path("runs").get(0).asLong()).path("tally").toString())
                 .contains("\"delivered\":2");

@@ -29,6 +29,7 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Place;
 import ninepin.core.layout.Recognition;
 import ninepin.core.layout.RecordType;
+import ninepin.core.layout.Workbook;
 import ninepin.core.record.Position;
 import ninepin.core.record.RawRecord;
 import ninepin.core.record.RecordReader;
@@ -38,6 +39,7 @@ import ninepin.core.testing.MariaDbServer;
 import ninepin.core.testing.PostgreSqlServer;
 import ninepin.core.testing.Quality;
 import ninepin.core.testing.TestDatabase;
+import ninepin.core.testing.WorkbookText;
 import ninepin.server.testing.Storm;
 import ninepin.standins.FarmRegister;
 import ninepin.standins.SupplyVouchers;
@@ -158,6 +160,47 @@ class CrashTest {
         CommandLoad.Subject json = new CommandLoad.Subject(
                 xml.server(), xml.job(), asJson(xml.layout()), xml.statements(), xml.checksum());
         storm(json, input, Duration.ofSeconds(15));
+    }
+
+    /** The laboratory's results on two sheets: what was transcribed before the process died is transcribed again, just the same. */
+    @Holds(
+            value = {Capability.RESTART_READING, Capability.COMMAND_LINE},
+            formats = "workbook")
+    @Test
+    @Timeout(value = 12, unit = TimeUnit.HOURS)
+    void so_does_a_workbook() throws Exception {
+        CommandLoad.Subject lines = quality(Quality.job(Mode.ADD, null));
+        Layout of = lines.layout();
+        Recognition everySheet = new Recognition.Rows(null);
+        Layout layout = new Layout(
+                of.name(),
+                of.title(),
+                new Workbook(),
+                List.of(new RecordType(
+                        "result", everySheet, null, null, null, of.firstType().fields())));
+        List<String> sheets = new ArrayList<>();
+        for (int i = 0; i < LINES / 4; i++) {
+            if (i % (LINES / 8) == 0) {
+                sheets.add("sheet Part " + i);
+                sheets.add("3: Test | Sample | Farm | Value | Taken | Remark");
+            }
+            String row = i % 97 == 0
+                    ? "FAT | bad | 12O0 | 1"
+                    : "%s | s%d | %d | %d.%d"
+                            .formatted(
+                                    i % 2 == 0 ? "FAT" : "PROT",
+                                    i % 1009 == 0 ? i - 2 : i,
+                                    1 + i % 214,
+                                    3,
+                                    10 + i % 90);
+            sheets.add((i + 4) + ": " + row + " | {dd.mm.yyyy}46329 | Prüfung " + i);
+        }
+        Path input = folder.resolve("quality.xlsx");
+        Files.write(input, WorkbookText.bytes(sheets));
+        storm(
+                new CommandLoad.Subject(lines.server(), lines.job(), layout, lines.statements(), lines.checksum()),
+                input,
+                Duration.ofSeconds(15));
     }
 
     private Path register() throws IOException {

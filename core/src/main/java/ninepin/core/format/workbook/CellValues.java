@@ -155,7 +155,7 @@ final class CellValues {
     }
 
     /** A date has a hyphen behind its year, a time a colon behind its hour. */
-    private static boolean isMoment(byte[] line, int from, int to) {
+    static boolean isMoment(byte[] line, int from, int to) {
         int length = to - from;
         return length >= LENGTH_OF_DATE && line[from + 4] == '-' || length >= 8 && line[from + 2] == ':';
     }

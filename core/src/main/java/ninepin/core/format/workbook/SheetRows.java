@@ -6,6 +6,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import ninepin.core.bytes.ByteSource;
+import ninepin.core.format.workbook.SampledSheet.Kind;
+import ninepin.core.format.workbook.SampledSheet.SampledCell;
 import ninepin.core.format.workbook.Transcript.Sheet;
 import ninepin.core.layout.CellName.Area;
 
@@ -94,6 +96,37 @@ final class SheetRows {
             texts.add(area.hasColumn(cells.column + 1) ? cells.cell.value(lines.bytes()) : "");
         }
         return texts;
+    }
+
+    /** The cells by their columns, with what they are. */
+    List<SampledCell> sampled() {
+        List<SampledCell> all = new ArrayList<>();
+        byte[] bytes = lines.bytes();
+        cells.begin(bytes, cellsFrom, lines.end());
+        while (cells.next() && cells.column < MOST_CELLS) {
+            while (all.size() < cells.column) {
+                all.add(SampledCell.EMPTY);
+            }
+            all.add(new SampledCell(kind(cells.cell, bytes), cells.cell.value(bytes)));
+        }
+        return all;
+    }
+
+    private static Kind kind(Cell cell, byte[] bytes) {
+        if (cell.isEmpty() || cell.covered) {
+            return Kind.NONE;
+        }
+        if (cell.text) {
+            return Kind.TEXT;
+        }
+        byte first = bytes[cell.from];
+        if (first == 'T' || first == 'F') {
+            return Kind.TRUTH;
+        }
+        if (first == CellText.ERROR || first == CellText.NO_VALUE) {
+            return Kind.OTHER;
+        }
+        return CellValues.isMoment(bytes, cell.from, cell.to) ? Kind.MOMENT : Kind.NUMBER;
     }
 
     /** Whether anything stands in some cells of the row. */

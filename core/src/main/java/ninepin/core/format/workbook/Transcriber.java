@@ -76,6 +76,19 @@ final class Transcriber {
         }
     }
 
+    /** Whether a file that begins with some bytes may be a workbook, of the older form or encrypted too. */
+    static boolean looksLikeOne(byte[] first) {
+        return isCompound(first) || isPackage(first);
+    }
+
+    private static boolean isCompound(byte[] first) {
+        return first.length >= 4 && Arrays.equals(first, 0, 4, COMPOUND_FILE, 0, 4);
+    }
+
+    private static boolean isPackage(byte[] first) {
+        return first.length >= 4 && first[0] == 'P' && first[1] == 'K';
+    }
+
     /** What there is to say of a file that is no workbook at all, or null. */
     private Broken unlike() throws IOException {
         byte[] first;
@@ -85,14 +98,14 @@ final class Transcriber {
         if (first.length == 0) {
             return new Broken("WBK-01", "an empty file (0 bytes)", WHOLE, AGAIN);
         }
-        if (first.length >= 4 && Arrays.equals(first, 0, 4, COMPOUND_FILE, 0, 4)) {
+        if (isCompound(first)) {
             return new Broken(
                     "WBK-01",
                     "an encrypted workbook, or one of the older form (.xls)",
                     "a workbook of ISO/IEC 29500 (.xlsx) without a password",
                     "Ask the sender to save it as .xlsx, without a password.");
         }
-        if (first.length < 4 || first[0] != 'P' || first[1] != 'K') {
+        if (!isPackage(first)) {
             String found = new String(first, StandardCharsets.ISO_8859_1);
             return new Broken(
                     "WBK-01",

@@ -123,6 +123,11 @@ record Transcript(List<Sheet> sheets, List<Range> ranges, Broken fault, long hea
             return new Broken(parts.get(0), parts.get(1), parts.get(2), parts.get(3));
         }
 
+        /** In a sentence. */
+        String words() {
+            return "found " + found + ", expected " + expected + ". " + advice;
+        }
+
         Fault asFault() {
             return new Fault(code, -1, 0, 0, found, expected, advice);
         }

@@ -12,6 +12,7 @@ import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -32,6 +33,7 @@ import ninepin.core.deliver.Tally;
 import ninepin.core.deliver.Target;
 import ninepin.core.deliver.TargetException;
 import ninepin.core.destination.files.FilesSupport;
+import ninepin.core.format.Transcripts;
 import ninepin.core.job.Definitions;
 import ninepin.core.job.Delivery;
 import ninepin.core.job.Job;
@@ -124,6 +126,17 @@ class FileTargetTest {
                 .replace("\"path\":\"t:tanker\"", "\"json\":\"by.tanker\"")
                 .replace("\"path\":\"text()\"", "\"json\":\"milk.litres\"");
     }
+
+    /** Tours and their calls on two sheets. */
+    private static final String WORKBOOK =
+            """
+            {"name":"tour","format":{"kind":"workbook"},"recordTypes":[
+             {"name":"tour","when":{"by":"rows","sheet":"Tours","header":3},"fields":[
+              {"name":"no","header":"No","type":{"is":"integer"}},{"name":"tanker","header":"Tanker","type":{"is":"text","length":20}}]},
+             {"name":"call","when":{"by":"rows","sheet":"Calls"},"fields":[
+              {"name":"farm","header":"Farm","type":{"is":"integer"}},{"name":"chilled","letter":"D","type":{"is":"boolean","trueTokens":["true"],"falseTokens":["false"]}},
+              {"name":"litres","header":"Litres","type":{"is":"decimal","precision":9,"scale":1}}]}]}
+            """;
 
     private static final String ROUND_LINES =
             "R;1;LK 12\nS;17;812.5;y\nS;9;40;n\nR;2;Ä & <Co>\nS;17;100;y\nR;3;LK 12\nS;3;7.5;\n";
@@ -230,13 +243,20 @@ class FileTargetTest {
         if (Files.exists(out())) {
             try (Stream<Path> paths = Files.list(out())) {
                 for (Path path : paths.toList()) {
-                    all.put(
-                            path.getFileName().toString(),
-                            Files.readString(path, StandardCharsets.UTF_8).replace("\r\n", "\n"));
+                    all.put(path.getFileName().toString(), text(path));
                 }
             }
         }
         return all;
+    }
+
+    /** A file as text; a workbook as what it reads as, and as its bytes. */
+    private static String text(Path path) throws IOException {
+        byte[] bytes = Files.readAllBytes(path);
+        return path.toString().endsWith(".xlsx")
+                ? new String(Transcripts.text(bytes, Definitions.layout(WORKBOOK)), StandardCharsets.UTF_8)
+                        + HexFormat.of().formatHex(bytes)
+                : new String(bytes, StandardCharsets.UTF_8).replace("\r\n", "\n");
     }
 
     private String refusals() throws IOException {
@@ -369,7 +389,7 @@ class FileTargetTest {
     /** Broken off at each commit, with what a crash may leave behind the mark: half a record, a file just begun, a name due. */
     @Holds(
             value = Capability.RESTART_WRITING,
-            formats = {"delimited", "fixed-length", "json", "xml"})
+            formats = {"delimited", "fixed-length", "json", "workbook", "xml"})
     @ParameterizedTest
     @CsvSource({
         "bank, run, 1",
@@ -383,7 +403,10 @@ class FileTargetTest {
         "tours, group, 6",
         "json, run, 10",
         "json, group, 11",
-        "json lines, run, 12"
+        "json lines, run, 12",
+        "workbook, run, 13",
+        "workbook, group, 14",
+        "workbook, records, 15"
     })
     void the_files_are_the_same_however_often_the_run_is_broken_off(String kind, String per, long seed)
             throws Exception {
@@ -401,11 +424,14 @@ class FileTargetTest {
         }
         String by = kind.equals("bank") || kind.equals("list") ? "farm" : "tanker";
         Job tours = toursOf(
-                kind.equals("tours") ? XML.formatted("") : asJson(kind.equals("json lines")),
+                kind.equals("tours")
+                        ? XML.formatted("")
+                        : kind.equals("workbook") ? WORKBOOK : asJson(kind.equals("json lines")),
                 ",\"per\":\"" + per + "\",\"by\":\"" + by + "\",\"records\":7",
                 "parts");
         String more = ",\"per\":\"" + per + "\",\"by\":\"" + by + "\",\"records\":7";
-        String name = (per.equals("group") ? "x_{" + by + "}" : "x_{number}") + ".txt";
+        String name =
+                (per.equals("group") ? "x_{" + by + "}" : "x_{number}") + (kind.equals("workbook") ? ".xlsx" : ".txt");
         Job job = kind.equals("bank")
                 ? bank(name, more, "parts")
                 : kind.equals("list")
@@ -438,6 +464,50 @@ class FileTargetTest {
         assertThat(refusals()).isEqualTo(refused);
     }
 
+    /** A workbook that cannot get its name yet is composed again when it can, and is the same. */
+    @Test
+    void a_workbook_whose_name_is_taken_gets_it_later() throws Exception {
+        Job job = toursOf(WORKBOOK, "", "parts");
+        Job named = job(
+                "parts",
+                Definitions.write(job.deliveries().get(0)).replace("tours.xml", "tours.xlsx"),
+                Definitions.write(job.deliveries().get(1)).replace("tours.xml", "tours.xlsx"));
+        run(named, ROUND_LINES);
+        Reading back = Reading.of(Definitions.layout(WORKBOOK), Files.readAllBytes(out().resolve("tours.xlsx")));
+        assertThat(back.findings).isEmpty();
+        assertThat(back.records)
+                .containsExactly(
+                        List.of("tour", "1", "LK 12"),
+                        List.of("tour", "2", "Ä & <Co>"),
+                        List.of("tour", "3", "LK 12"),
+                        List.of("call", "17", "true", "812.5"),
+                        List.of("call", "9", "false", "40.0"),
+                        List.of("call", "17", "true", "100.0"),
+                        java.util.Arrays.asList("call", "3", null, "7.5"));
+        Map<String, String> whole = files();
+        FileTarget.takeBack("tours", out(), "run-7", folder.resolve("journal"));
+        Files.delete(folder.resolve("journal"));
+        assertThat(files()).isEmpty();
+
+        Path name = out().resolve("tours.xlsx");
+        RunListener inTheWay = new RunListener() {
+            @Override
+            public void committed(Mark mark) {
+                try {
+                    Files.createDirectories(name);
+                } catch (IOException e) {
+                    throw new java.io.UncheckedIOException(e);
+                }
+            }
+        };
+        RunOutcome taken = run(named, ROUND_LINES, 1, inTheWay, new StopSignal());
+        assertThat(taken.code()).isEqualTo("FIL-11");
+        Files.delete(name);
+        RunOutcome outcome = run(named, ROUND_LINES, 1, RunListener.NONE, new StopSignal());
+        assertThat(outcome.state()).as(outcome.message()).isEqualTo(RunOutcome.State.FINISHED);
+        assertThat(files()).isEqualTo(whole);
+    }
+
     private static RunListener stopAtCommit(StopSignal stop) {
         return new RunListener() {
             @Override
@@ -452,7 +522,7 @@ class FileTargetTest {
             Path part = out().resolve(".run-7." + starts + "." + file.number() + ".part");
             if (!file.complete()) {
                 Files.writeString(part, "half a rec", StandardOpenOption.APPEND);
-            } else if (random.nextInt(3) == 0) {
+            } else if (random.nextInt(3) == 0 && !file.name().endsWith(".xlsx")) {
                 // The application died before the file got its name.
                 Files.move(out().resolve(file.name()), part);
             }

@@ -26,6 +26,9 @@ const piece = 500;
 const tail = 1_000;
 const fewestColumns = 8;
 const mostColumns = 200;
+/** A character is about so wide. */
+const pixels = 8;
+const widest = { record: 26, other: 12 };
 
 /** A sheet as a sheet: letters over its columns, the numbers of its rows, and in it what the layout reads. */
 export function SheetView({ of, file, preview, light, setLight }: Props) {
@@ -67,7 +70,7 @@ export function SheetView({ of, file, preview, light, setLight }: Props) {
   const { scroll, lines: drawn } = useLines(rows.length, lit, light.field);
   if (raw.isError) return <Trouble error={raw.error} />;
   if (!raw.data) return <Loading />;
-  const template = `3.5rem ${widths.map((w) => `${w}ch`).join(" ")}`;
+  const template = `3.5rem ${widths.map((w) => `${w * pixels}px`).join(" ")}`;
   const at = sheets.findIndex((s) => s.name === sheet);
   const lastLine = raw.data.piece.lines.at(-1)?.number ?? 0;
   const endOfSheet = sheets[at + 1]?.line ?? total;
@@ -158,12 +161,15 @@ export function SheetView({ of, file, preview, light, setLight }: Props) {
   );
 }
 
-/** How wide columns are, in characters. */
+/** How wide columns are, in characters: by the records, less by titles and remarks. */
 function widthsOf(rows: Shown[], columns: number): number[] {
   const widths = new Array<number>(columns).fill(8);
-  for (const { row } of rows)
-    for (const c of row.cells)
-      if (c.column <= columns) widths[c.column - 1] = Math.min(32, Math.max(widths[c.column - 1], c.text.length + 2));
+  for (const { row, item } of rows)
+    for (const c of row.cells) {
+      const most = item ? widest.record : widest.other;
+      if (c.column <= columns && !c.covered)
+        widths[c.column - 1] = Math.max(widths[c.column - 1], Math.min(most, c.text.length + 2));
+    }
   return widths;
 }
 

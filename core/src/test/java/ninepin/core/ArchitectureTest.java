@@ -53,13 +53,14 @@ class ArchitectureTest {
             "xml",
             "lines",
             "json",
+            "workbook",
             "fixedlength.copybook",
             "fixedlength",
             "delimited");
 
     /** What only the packages of formats may ask: which format it is. */
-    private static final Pattern ASKS_WHICH_FORMAT =
-            Pattern.compile("instanceof (Delimited|FixedLength|Json|Xml)\\b|\\((Delimited|FixedLength|Json|Xml)\\) ");
+    private static final Pattern ASKS_WHICH_FORMAT = Pattern.compile(
+            "instanceof (Delimited|FixedLength|Json|Workbook|Xml)\\b|\\((Delimited|FixedLength|Json|Workbook|Xml)\\) ");
 
     @ArchTest
     static final ArchRule packages_depend_only_on_those_before_them = CompositeArchRule.of(inOrder());

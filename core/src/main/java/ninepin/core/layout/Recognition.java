@@ -101,7 +101,7 @@ public sealed interface Recognition {
      * @param range the cells that the rows stand in: the name of a range or a table of the workbook, or corners such as
      *     {@code B4:F30}; null for all of the sheet
      * @param header the row in which the names of columns stand, from 1; 0 where there is none, null where it is to be found
-     * @param untilBlank true where the rows end before the first blank one; else null
+     * @param untilBlank true where the rows end before the first blank one, but for those that a text tells; else null
      * @param column the letters of the column whose text tells these rows from others of the same cells, or null
      * @param values the texts in that column
      * @param last true for the last row of the cells; else null

@@ -23,12 +23,23 @@ final class SheetTable {
     static final int LACKING = -1;
 
     /** A record type that a text in a column tells. */
-    private record Tagged(int type, int column, byte[][] texts) {}
+    private record Tagged(int type, int column, byte[][] texts) {
+
+        boolean has(Cell cell, byte[] line) {
+            for (byte[] text : texts) {
+                if (Arrays.equals(line, cell.from, cell.to, text, 0, text.length)) {
+                    return true;
+                }
+            }
+            return false;
+        }
+    }
 
     private final Area area;
     private final int headerRow;
     private final int firstRow;
     private final int lastRow;
+    private final int lastPlain;
     private final List<Tagged> tagged = new ArrayList<>();
     private int last = TypeTags.UNKNOWN;
     private int plain = TypeTags.UNKNOWN;
@@ -42,14 +53,23 @@ final class SheetTable {
      * @param headerRow the row that names the columns; 0 where there is none
      * @param firstRow the first row of values
      * @param lastRow the last one that has anything in it
+     * @param lastPlain the last one of those that nothing tells from others
      * @param columns for each record type of the layout the column of each field, from 1; {@link #SHEET_NAME}, {@link #LACKING}
      */
     SheetTable(
-            Layout layout, List<Integer> types, Area area, int headerRow, int firstRow, int lastRow, int[][] columns) {
+            Layout layout,
+            List<Integer> types,
+            Area area,
+            int headerRow,
+            int firstRow,
+            int lastRow,
+            int lastPlain,
+            int[][] columns) {
         this.area = area;
         this.headerRow = headerRow;
         this.firstRow = firstRow;
         this.lastRow = lastRow;
+        this.lastPlain = lastPlain;
         this.columns = columns;
         int widest = 0;
         List<String> texts = new ArrayList<>();
@@ -110,6 +130,16 @@ final class SheetTable {
         return row >= firstRow && row <= lastRow;
     }
 
+    /** Whether a row stands behind those that nothing tells from others, so that a text has to. */
+    boolean isBehind(int row) {
+        return row > lastPlain;
+    }
+
+    /** Whether a cell of a row tells its record type. */
+    boolean isTold(int column, Cell cell, byte[] line) {
+        return tagged.stream().anyMatch(t -> t.column() == column && t.has(cell, line));
+    }
+
     /** Whether a column lies in the cells. */
     boolean hasColumn(int column) {
         return area.hasColumn(column);
@@ -148,11 +178,8 @@ final class SheetTable {
      */
     int typeOf(int row, Cell[] cells, byte[] line) {
         for (Tagged t : tagged) {
-            Cell cell = cells[t.column()];
-            for (byte[] text : t.texts()) {
-                if (Arrays.equals(line, cell.from, cell.to, text, 0, text.length)) {
-                    return t.type();
-                }
+            if (t.has(cells[t.column()], line)) {
+                return t.type();
             }
         }
         return last != TypeTags.UNKNOWN && row == lastRow ? last : plain;

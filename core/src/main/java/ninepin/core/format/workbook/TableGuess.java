@@ -71,7 +71,7 @@ record TableGuess(
                 totals.add(row);
                 totalColumn = column;
             } else if (isRemark(row, own, columns)) {
-                untilBlank = totals.isEmpty();
+                untilBlank = true;
                 break;
             } else {
                 own.add(row);
@@ -90,7 +90,7 @@ record TableGuess(
                 untilBlank);
     }
 
-    /** The first row of texts that differ, as wide as most rows below it; -1 where there is none. */
+    /** The first row of texts most of which differ, as wide as most rows below it; -1 where there is none. */
     private static int headerAt(List<SampledRow> rows) {
         int looked = Math.min(MOST_LOOKED_AT, rows.size());
         for (int i = 0; i < looked; i++) {
@@ -98,9 +98,10 @@ record TableGuess(
             int filled = row.filled();
             boolean texts = row.cells().stream().allMatch(c -> c.isEmpty() || c.isText());
             Set<String> different = new HashSet<>();
-            boolean differ = row.cells().stream()
+            row.cells().stream()
                     .filter(c -> !c.isEmpty())
-                    .allMatch(c -> different.add(c.value().strip()));
+                    .forEach(c -> different.add(c.value().strip()));
+            boolean differ = different.size() * 2 >= filled;
             List<SampledRow> below = rows.subList(i + 1, Math.min(rows.size(), i + 1 + MOST_LOOKED_AT));
             if (texts
                     && differ

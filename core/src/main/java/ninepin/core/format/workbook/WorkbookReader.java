@@ -119,7 +119,17 @@ final class WorkbookReader extends WindowReader {
             return false;
         }
         table = tableOf(bytes, from + cellsFrom, from + end);
-        return table != null;
+        return table != null && (!table.isBehind(number) || isTold(bytes, from + cellsFrom, from + end));
+    }
+
+    private boolean isTold(byte[] bytes, int from, int end) {
+        scanner.begin(bytes, from, end);
+        while (scanner.next()) {
+            if (table.isTold(scanner.column + 1, scanner.cell, bytes)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** The second letter tells {@code header} from {@code hidden}. */

@@ -243,10 +243,10 @@ final class WorkbookTables {
         if (range != null && range.totals() > 0 && types.stream().noneMatch(this::isLast)) {
             last -= range.totals();
         }
-        if (table.untilBlank() && !transcript.parts()) {
-            last = lastBeforeBlank(sheet, area, first, last);
-        }
-        to.add(new SheetTable(layout, types, area, header, first, last, own));
+        int lastPlain = table.untilBlank() && !transcript.parts() ? lastBeforeBlank(sheet, area, first, last) : last;
+        boolean told = types.stream()
+                .anyMatch(t -> SheetTable.rows(layout.recordTypes().get(t)).column() != null);
+        to.add(new SheetTable(layout, types, area, header, first, told ? last : lastPlain, lastPlain, own));
     }
 
     private boolean isLast(int type) {

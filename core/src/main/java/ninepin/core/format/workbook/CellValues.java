@@ -17,7 +17,6 @@ import ninepin.core.value.ValueFormat;
 final class CellValues {
 
     private static final Pattern NUMBER = Pattern.compile("\\s*[-+]?[\\d.,' ]*\\d[\\d.,' ]*\\s*");
-    private static final String MIDNIGHT = "T00:00:00";
     private static final int LENGTH_OF_DATE = 10;
 
     private enum Kind {
@@ -34,6 +33,8 @@ final class CellValues {
     private final boolean plainNumber;
 
     private final int fewest;
+    private final MomentForm moments;
+    private byte[] comma = new byte[32];
 
     /**
      * @param index the index of the field in its record type
@@ -50,6 +51,7 @@ final class CellValues {
                                 ? Kind.NUMBER
                                 : Kind.MOMENT;
         this.plainNumber = !(type instanceof DataType.Decimal d) || d.decimalSign() == '.';
+        this.moments = new MomentForm(field);
         this.fewest = field.checks().stream()
                 .mapToInt(c -> c instanceof Check.Length length && length.min() != null ? length.min() : 0)
                 .max()
@@ -94,7 +96,8 @@ final class CellValues {
                             : cell.value(line),
                     values);
         } else if (isMoment(line, cell.from, cell.to)) {
-            put(r, moment(cell.value(line)), values);
+            moments.take(line, cell.from, cell.to);
+            values.put(r, index, moments.bytes(), 0, moments.length());
         } else {
             takeNumber(r, cell, line, values);
         }
@@ -136,7 +139,7 @@ final class CellValues {
                             + (shown > length ? "shown, but not there." : "lost, if there were some."));
         }
         if (kind == Kind.NUMBER && !plainNumber) {
-            put(r, cell.value(line).replace('.', ','), values);
+            values.put(r, index, withComma(line, cell.from, cell.to), 0, cell.to - cell.from);
         } else {
             values.put(r, index, line, cell.from, cell.to);
         }
@@ -154,22 +157,20 @@ final class CellValues {
         return digits > CellNumbers.KEPT_DIGITS;
     }
 
+    private byte[] withComma(byte[] line, int from, int to) {
+        if (comma.length < to - from) {
+            comma = new byte[to - from];
+        }
+        for (int i = from; i < to; i++) {
+            comma[i - from] = line[i] == '.' ? (byte) ',' : line[i];
+        }
+        return comma;
+    }
+
     /** A date has a hyphen behind its year, a time a colon behind its hour. */
     static boolean isMoment(byte[] line, int from, int to) {
         int length = to - from;
         return length >= LENGTH_OF_DATE && line[from + 4] == '-' || length >= 8 && line[from + 2] == ':';
-    }
-
-    /** A date or time as the type of the field writes it; as it stands where the type is another. */
-    private String moment(String iso) {
-        DataType type = field.type();
-        if (type instanceof DataType.Date && iso.endsWith(MIDNIGHT)) {
-            return formatted(iso.substring(0, LENGTH_OF_DATE), iso);
-        }
-        if (type instanceof DataType.Timestamp && iso.length() == LENGTH_OF_DATE) {
-            return formatted(iso + MIDNIGHT, iso);
-        }
-        return kind == Kind.MOMENT ? formatted(iso, iso) : iso;
     }
 
     private String formatted(String value, String otherwise) {

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.Arrays;
 import ninepin.core.bytes.ByteSource;
 import ninepin.core.bytes.Utf8;
+import ninepin.core.bytes.Words;
 import ninepin.core.record.Fault;
 
 /**
@@ -17,6 +18,10 @@ final class JsonInput {
     private static final int MOST_BEFORE = 1000;
 
     private static final int MOST_BEHIND = 200;
+    private static final long QUOTES = '"' * Words.EACH;
+    private static final long ESCAPES = '\\' * Words.EACH;
+    private static final long LINE_FEEDS = '\n' * Words.EACH;
+    private static final long RETURNS = '\r' * Words.EACH;
 
     /** A text that cannot be read on. */
     static final class Broken extends Exception {
@@ -32,7 +37,7 @@ final class JsonInput {
     private final ByteSource source;
     private final int most;
     private final boolean trailingCommas;
-    private byte[] bytes = new byte[INITIAL];
+    private byte[] bytes = new byte[INITIAL + Words.SLACK];
     /** The byte of the source that stands at {@code bytes[0]}. */
     private long origin;
     /** The first byte that is kept. */
@@ -124,13 +129,16 @@ final class JsonInput {
             end -= end == Integer.MAX_VALUE ? 0 : keep;
             keep = 0;
         }
-        if (limit == bytes.length) {
+        // Behind the last byte eight can be looked at.
+        int room = bytes.length - Words.SLACK;
+        if (limit == room) {
             if (limit >= most) {
                 throw new Broken(JsonFaults.tooLong(most));
             }
-            bytes = Arrays.copyOf(bytes, (int) Math.min(most, bytes.length * 2L));
+            room = (int) Math.min(most, room * 2L);
+            bytes = Arrays.copyOf(bytes, room + Words.SLACK);
         }
-        int n = source.read(origin + limit, bytes, limit, bytes.length - limit);
+        int n = source.read(origin + limit, bytes, limit, room - limit);
         limit += Math.max(0, n);
         return n > 0;
     }
@@ -151,15 +159,37 @@ final class JsonInput {
         end = keep + length;
     }
 
+    /** The byte behind those that are held, among {@link #bytes()}. */
+    int held() {
+        return limit;
+    }
+
+    /** Ends the text with the line that begins here, where that is known to end at a place; false where no line end is held there. */
+    boolean endsLineAt(int index) {
+        boolean feed = index < limit && bytes[index] == '\n';
+        boolean both = index + 1 < limit && bytes[index] == '\r' && bytes[index + 1] == '\n';
+        if (!feed && !both) {
+            return false;
+        }
+        end = index;
+        lineBreak = feed ? 1 : 2;
+        return true;
+    }
+
     /** The place of the first line break from a place on, or of the end of what is held. */
     private int lineBreakFrom(int place) {
         byte[] held = bytes;
         int stop = limit;
         int i = keep + place;
-        while (i < stop && held[i] != '\n' && held[i] != '\r') {
-            i++;
+        while (i < stop) {
+            long word = Words.at(held, i);
+            long breaks = Words.zeros(word ^ LINE_FEEDS) | Words.zeros(word ^ RETURNS);
+            if (breaks != 0) {
+                return Math.min(stop, i + (Long.numberOfTrailingZeros(breaks) >>> 3)) - keep;
+            }
+            i += Long.BYTES;
         }
-        return i - keep;
+        return stop - keep;
     }
 
     /** Whether nothing stands behind the line that the text ends with. */
@@ -214,6 +244,13 @@ final class JsonInput {
         }
         at++;
         return true;
+    }
+
+    /** Whether a name with its quotes stands here, which is then passed over. */
+    boolean takes(QuotedName name) {
+        boolean there = at + name.length() <= Math.min(end, limit) && name.isAt(bytes, at);
+        at += there ? name.length() : 0;
+        return there;
     }
 
     /** Passes over a comma between two parts; false where the parts have ended, with what ends them passed over. */
@@ -322,10 +359,19 @@ final class JsonInput {
         byte[] held = bytes;
         int stop = Math.min(end, limit);
         int i = at;
-        while (i < stop && held[i] >= ' ' && held[i] != '"' && held[i] != '\\') {
-            i++;
+        while (i < stop) {
+            long word = Words.at(held, i);
+            // Bytes below the blank, or beyond ASCII, have their high bit set by one or the other.
+            long other = Words.zeros(word ^ QUOTES)
+                    | Words.zeros(word ^ ESCAPES)
+                    | (word - Words.BLANKS | word) & Words.HIGH;
+            if (other != 0) {
+                at = Math.min(stop, i + (Long.numberOfTrailingZeros(other) >>> 3));
+                return;
+            }
+            i += Long.BYTES;
         }
-        at = i;
+        at = stop;
     }
 
     private void takeEscape() throws IOException, Broken {

@@ -4,6 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.regex.Pattern;
 import ninepin.core.layout.Field;
 import ninepin.core.layout.JsonPath;
 import ninepin.core.layout.Layout;
@@ -13,6 +14,8 @@ import ninepin.core.layout.RecordType;
 
 /** The places of a layout in a JSON document as a tree, from the document on. */
 final class JsonPlaces {
+
+    private static final Pattern PLAIN = Pattern.compile("[^\\x00-\\x1f\"\\\\]*");
 
     /** What is wanted of a value: which field of which type. */
     record Wanted(int type, int field) {}
@@ -33,11 +36,16 @@ final class JsonPlaces {
         private boolean elements;
         private long metIn = -1;
         private int next;
+        /** Its name as it is written without escapes; null where it has none, or needs some. */
+        final QuotedName quoted;
 
         private Node(JsonPath.Step step, Node parent) {
             this.step = step;
             this.parent = parent;
             this.name = step instanceof JsonPath.Member member ? member.name().getBytes(StandardCharsets.UTF_8) : null;
+            boolean plain = step instanceof JsonPath.Member member
+                    && PLAIN.matcher(member.name()).matches();
+            this.quoted = plain ? new QuotedName(name) : null;
         }
 
         List<Node> children() {
@@ -71,8 +79,24 @@ final class JsonPlaces {
             return null;
         }
 
+        /** The child whose name comes next where members come as they did in the last object; null where that is not to be told. */
+        Node expected() {
+            Node child = next < children.size() ? children.get(next) : null;
+            return child == null || child.quoted == null ? null : child;
+        }
+
+        /** Takes note that the expected child has come. */
+        void hasCome() {
+            next = next + 1 < children.size() ? next + 1 : 0;
+        }
+
         private boolean names(byte[] bytes, int from, int to) {
             return name != null && Arrays.equals(name, 0, name.length, bytes, from, to);
+        }
+
+        /** Whether it is a member that leads nowhere further, with a name that needs no escapes. */
+        boolean isPlainMember() {
+            return quoted != null && children.isEmpty() && type < 0;
         }
 
         /** Whether it stands for an element of an array. */

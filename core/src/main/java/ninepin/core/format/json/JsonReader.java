@@ -75,6 +75,7 @@ final class JsonReader implements LineReader {
     private long endOffset;
     private long endLine;
     private JsonRecord record = new JsonRecord();
+    private final FlatLine flat;
 
     /**
      * @param source the bytes, closed with the reader
@@ -87,6 +88,7 @@ final class JsonReader implements LineReader {
         int most = format.lines() ? MAX_RECORD_BYTES : MAX_TREE_BYTES;
         this.in = new JsonInput(source, first.offset(), first.line(), most, format.trailingCommas());
         this.active[0] = JsonPlaces.of(layout);
+        this.flat = format.lines() ? FlatLine.of(active[0]) : null;
         this.open = new JsonRecord[layout.recordTypes().size()];
         this.from = start.offset();
         this.records = start.records();
@@ -176,10 +178,19 @@ final class JsonReader implements LineReader {
             in.passMark();
             started = true;
         }
-        in.endWithLine();
-        long offset = in.offset();
-        long line = in.line();
-        boolean last = in.isLastLine();
+        boolean last = false;
+        if (!takesFlat()) {
+            in.endWithLine();
+            last = in.isLastLine();
+            readLine(in.offset(), in.line(), last);
+        }
+        in.passLine();
+        endOffset = in.offset();
+        endLine = in.line();
+        ended |= last;
+    }
+
+    private void readLine(long offset, long line, boolean last) throws IOException {
         try {
             in.passBlanks();
             if (in.peek() == -1 && in.place() == in.lineLength()) {
@@ -187,15 +198,30 @@ final class JsonReader implements LineReader {
             } else {
                 walk(0, 1, 0);
                 in.takeEnd();
-                handOut();
+                handOut(values.bytes());
             }
         } catch (Broken e) {
             brokenLine(e.fault);
         }
-        in.passLine();
-        endOffset = in.offset();
-        endLine = in.line();
-        ended |= last;
+    }
+
+    /** Takes the line the short way, where it is one object of plain members. */
+    private boolean takesFlat() {
+        if (flat == null) {
+            return false;
+        }
+        in.keepFromHere();
+        int type = active[0].type;
+        begin(type);
+        open[type] = null;
+        openRecords--;
+        int end = flat.take(pool.get(0), in.bytes(), in.index(0), in.held());
+        if (end != FlatLine.UNUSUAL && in.endsLineAt(end)) {
+            handOut(in.bytes());
+            return true;
+        }
+        inDocument = 0;
+        return false;
     }
 
     private void nothing(long offset, long line, boolean last) {
@@ -325,7 +351,7 @@ final class JsonReader implements LineReader {
             values.clear();
             return false;
         }
-        handOut();
+        handOut(values.bytes());
         return true;
     }
 
@@ -346,11 +372,13 @@ final class JsonReader implements LineReader {
         return fits ? null : JsonFaults.otherKind(in.place(), kind, object);
     }
 
-    private void handOut() {
+    /** Makes the records of the document ready, with the bytes that hold their values. */
+    private void handOut(byte[] held) {
         for (int i = 0; i < inDocument; i++) {
             JsonRecord r = pool.get(i);
             r.hold(in.bytes(), in.index(r.place), r.end - r.place);
-            r.values(values.bytes());
+            r.values(held);
+            r.finish();
             ready.add(r);
         }
     }
@@ -379,6 +407,12 @@ final class JsonReader implements LineReader {
             throw in.broken("a name in quotes");
         }
         int place = in.place();
+        JsonPlaces.Node expected = last - first == 1 ? active[first].expected() : null;
+        if (expected != null && in.takes(expected.quoted)) {
+            active[first].hasCome();
+            come(expected, place, object);
+            return;
+        }
         boolean escapes = in.takeString();
         byte[] bytes = in.bytes();
         int from = in.index(place) + 1;
@@ -391,11 +425,15 @@ final class JsonReader implements LineReader {
         for (int n = first; n < last; n++) {
             JsonPlaces.Node child = active[n].member(bytes, from, to);
             if (child != null) {
-                activate(child);
-                if (child.isTwiceIn(object)) {
-                    twice(child, place);
-                }
+                come(child, place, object);
             }
+        }
+    }
+
+    private void come(JsonPlaces.Node child, int place, long object) throws Broken {
+        activate(child);
+        if (child.isTwiceIn(object)) {
+            twice(child, place);
         }
     }
 

@@ -17,6 +17,8 @@ final class JsonRecord extends RecordBuffer {
     /** Something that its layout does not lead into, and the way to it from the record on. */
     private record Breach(Fault fault, String path) {}
 
+    private static final int[] NONE = {};
+
     private RecordType of;
     private boolean lines;
     private int columnBefore;
@@ -28,7 +30,7 @@ final class JsonRecord extends RecordBuffer {
     private BitSet twice;
     private List<Breach> breaches;
     /** Which element of each array around it was taken, from the document on. */
-    private int[] indexes = {};
+    private int[] indexes = NONE;
 
     /**
      * Makes ready for a record.
@@ -52,10 +54,18 @@ final class JsonRecord extends RecordBuffer {
         while (fieldCount < fields) {
             add(0, 0, (byte) 0);
         }
-        Arrays.fill(from, 0, fields, 0);
-        Arrays.fill(to, 0, fields, 0);
-        Arrays.fill(marks, 0, fields, (byte) 0);
         beginValues(fields);
+    }
+
+    /** Says that all of it was taken: fields that were not met stand nowhere. */
+    void finish() {
+        for (int f = 0; f < fieldCount; f++) {
+            if (!met[f]) {
+                from[f] = 0;
+                to[f] = 0;
+                marks[f] = 0;
+            }
+        }
     }
 
     /** Makes ready for what cannot be read. */
@@ -67,7 +77,7 @@ final class JsonRecord extends RecordBuffer {
 
     /** Says which element of each array around it was taken. */
     void stands(int[] arrays, int count) {
-        indexes = Arrays.copyOf(arrays, count);
+        indexes = count == 0 ? NONE : Arrays.copyOf(arrays, count);
     }
 
     /** Notes where the value of a field stands; false where it has one already. */

@@ -198,6 +198,87 @@ class JsonReaderTest {
         }
     }
 
+    private static final Layout PLAIN_LINES = Definitions.layout(
+            """
+            {"name":"j","format":{"kind":"json","lines":true},"recordTypes":[{"name":"row","when":{"by":"json","path":"$"},"fields":[
+             {"name":"a","json":"a","type":{"is":"text","length":1000}},{"name":"b","json":"b","type":{"is":"text","length":1000}},
+             {"name":"c","json":"['long name']","type":{"is":"text","length":1000}}]}]}
+            """);
+
+    private static String plainLine(Random random) {
+        List<String> names = new ArrayList<>(List.of("a", "b", "long name", "other", "a\\u0041"));
+        java.util.Collections.shuffle(names, random);
+        String[] values = {
+            "1",
+            "-0.5",
+            "0",
+            "true",
+            "null",
+            "\"\"",
+            "\"x y\"",
+            "\"\u00e4\u20ac\"",
+            "\"a\\nb\"",
+            "\"0123456789 abc\"",
+            "[1]"
+        };
+        StringBuilder line = new StringBuilder(random.nextInt(8) == 0 ? " {" : "{");
+        for (int i = 0; i < random.nextInt(5); i++) {
+            String blank = random.nextInt(4) == 0 ? " " : "";
+            line.append(i == 0 ? "" : "," + blank)
+                    .append('"')
+                    .append(names.get(i))
+                    .append("\":")
+                    .append(blank);
+            line.append(values[random.nextInt(values.length)]);
+        }
+        return line.append('}').append(random.nextInt(8) == 0 ? " " : "").toString();
+    }
+
+    /** The short way through plain lines and the long one come to the same: what the tree says, or a line that is refused. */
+    @Property(tries = 3_000)
+    void plain_lines_are_what_the_tree_says(@ForAll long seed) throws IOException {
+        Random random = new Random(seed);
+        StringBuilder text = new StringBuilder();
+        List<List<String>> expected = new ArrayList<>();
+        int refused = 0;
+        for (int i = 0; i < 4; i++) {
+            StringBuilder line = new StringBuilder(plainLine(random));
+            if (random.nextInt(3) == 0) {
+                line.setCharAt(random.nextInt(line.length()), "{}[]\",:0x. -".charAt(random.nextInt(12)));
+            }
+            text.append(line).append(random.nextBoolean() ? "\n" : "\r\n");
+            JsonNode tree = isJson(line.toString()) ? JSON_WITH_DUPLICATES.readTree(line.toString()) : null;
+            boolean twice = tree != null && !tree.equals(strictly(line.toString()));
+            if (tree == null || !tree.isObject() || twice) {
+                refused++;
+            } else {
+                expected.add(Arrays.asList(
+                        "row", value(tree.path("a")), value(tree.path("b")), value(tree.path("long name"))));
+            }
+        }
+        Reading reading = Reading.of(PLAIN_LINES, text.toString().getBytes(StandardCharsets.UTF_8));
+        if (refused == 0) {
+            assertThat(reading.findings).as(text.toString()).isEmpty();
+            assertThat(reading.records).as(text.toString()).isEqualTo(expected);
+        } else {
+            assertThat(reading.findings).as(text.toString()).isNotEmpty();
+            assertThat(reading.records).as(text.toString()).containsAll(expected);
+        }
+    }
+
+    private static final JsonMapper JSON_WITH_DUPLICATES = JsonMapper.builder()
+            .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
+            .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
+            .build();
+
+    private static JsonNode strictly(String text) {
+        try {
+            return JSON.readTree(text);
+        } catch (JacksonException e) {
+            return null;
+        }
+    }
+
     @Test
     void a_reading_goes_on_behind_any_record() throws IOException {
         byte[] bytes =

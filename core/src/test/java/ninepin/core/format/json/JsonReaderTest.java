@@ -259,11 +259,25 @@ class JsonReaderTest {
         Reading reading = Reading.of(PLAIN_LINES, text.toString().getBytes(StandardCharsets.UTF_8));
         if (refused == 0) {
             assertThat(reading.findings).as(text.toString()).isEmpty();
-            assertThat(reading.records).as(text.toString()).isEqualTo(expected);
+            assertThat(numbers(reading.records)).as(text.toString()).isEqualTo(numbers(expected));
         } else {
             assertThat(reading.findings).as(text.toString()).isNotEmpty();
-            assertThat(reading.records).as(text.toString()).containsAll(expected);
+            assertThat(numbers(reading.records)).as(text.toString()).containsAll(numbers(expected));
         }
+    }
+
+    /** Numbers as what they come to; the tree does not keep how they are written. */
+    private static List<String> numbers(List<List<String>> records) {
+        return records.stream()
+                .map(r -> r.stream()
+                        .map(v -> v != null && v.matches("-?\\d+(\\.\\d+)?")
+                                ? new java.math.BigDecimal(v)
+                                        .stripTrailingZeros()
+                                        .toPlainString()
+                                : v)
+                        .toList()
+                        .toString())
+                .toList();
     }
 
     private static final JsonMapper JSON_WITH_DUPLICATES = JsonMapper.builder()

@@ -110,3 +110,40 @@ CREATE TABLE IF NOT EXISTS voucher_line (
   PRIMARY KEY (voucher_no, file_line),
   FOREIGN KEY (voucher_no) REFERENCES voucher (voucher_no)
 ) ENGINE=InnoDB COMMENT='Lines of the vouchers';
+
+CREATE TABLE IF NOT EXISTS milk_price (
+  day DATE NOT NULL,
+  class VARCHAR(20) NOT NULL,
+  tonnes INT NOT NULL,
+  price DECIMAL(7,2) NOT NULL COMMENT 'for 100 kg',
+  contract CHAR(5),
+  reference VARCHAR(30),
+  source_file VARCHAR(255),
+  PRIMARY KEY (day, class)
+) ENGINE=InnoDB COMMENT='Prices of raw milk, as the Milk Exchange has them';
+
+CREATE TABLE IF NOT EXISTS cream_price (
+  day DATE NOT NULL PRIMARY KEY,
+  fat TINYINT COMMENT 'per cent',
+  tonnes INT NOT NULL,
+  price DECIMAL(7,2) NOT NULL COMMENT 'for 100 kg'
+) ENGINE=InnoDB COMMENT='Prices of cream, as the Milk Exchange has them';
+
+CREATE TABLE IF NOT EXISTS weather_station (
+  station VARCHAR(8) NOT NULL PRIMARY KEY,
+  name VARCHAR(40),
+  valley VARCHAR(20),
+  metres INT COMMENT 'above the sea',
+  battery TINYINT COMMENT 'per cent'
+) ENGINE=InnoDB COMMENT='Weather stations on the fells';
+
+CREATE TABLE IF NOT EXISTS weather_reading (
+  station VARCHAR(8) NOT NULL,
+  read_at DATETIME NOT NULL,
+  degrees DECIMAL(4,1) COMMENT 'Celsius',
+  wind DECIMAL(4,1) COMMENT 'metres a second',
+  wind_from VARCHAR(3),
+  rain DECIMAL(5,1) COMMENT 'millimetres',
+  PRIMARY KEY (station, read_at),
+  FOREIGN KEY (station) REFERENCES weather_station (station)
+) ENGINE=InnoDB COMMENT='Readings of the weather stations';

@@ -89,6 +89,8 @@ final class Demo {
                 "--ninepin.roots.bank=" + mkdir("bank"),
                 "--ninepin.roots.tankers=" + mkdir("tankers"),
                 "--ninepin.roots.registry=" + mkdir("registry"),
+                "--ninepin.roots.exchange=" + mkdir("exchange"),
+                "--ninepin.roots.weather=" + mkdir("weather"),
                 "--ninepin.roots.store=" + mkdir("store"),
                 "--ninepin.database.port=" + address.port(),
                 "--ninepin.database.user=root",

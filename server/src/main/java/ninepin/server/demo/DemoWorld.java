@@ -33,7 +33,9 @@ import ninepin.server.pickup.PickUps;
 import ninepin.server.runs.FileHome;
 import ninepin.server.runs.Runs;
 import ninepin.standins.FarmRegister;
+import ninepin.standins.FellWeather;
 import ninepin.standins.Laboratory;
+import ninepin.standins.MilkExchange;
 import ninepin.standins.QualityResults;
 import ninepin.standins.SupplyVouchers;
 import ninepin.standins.TankerCollections;
@@ -64,6 +66,10 @@ class DemoWorld implements ApplicationRunner {
     private static final String REGISTER = "farm-register";
     private static final String SUPPLIES = "supplies-on-account";
     private static final String STATEMENT = "producer-statement";
+    private static final String PRICES = "milk-prices";
+    private static final String WEATHER = "fell-weather";
+    private static final int STATIONS = 5;
+    private static final int WEEK = 7;
     private static final List<String> CODE_LISTS = List.of("routes", "tests", "articles", "farms");
     private static final Mistake[] MISTAKES = {
         Mistake.NONE, Mistake.FARM, Mistake.TRAILER, Mistake.NONE, Mistake.LETTER, Mistake.SHORT, Mistake.NONE
@@ -144,6 +150,9 @@ class DemoWorld implements ApplicationRunner {
                 .write(YearMonth.from(today), 120, out));
         make(SUPPLIES, "supplies_" + today + ".txt", out -> new SupplyVouchers(11, true)
                 .write(today, 880_001, 60, out));
+        make(PRICES, "prices_" + YearMonth.from(today) + ".xlsx", out -> new MilkExchange(5, true)
+                .write(YearMonth.from(today), 20, out));
+        make(WEATHER, "weather_" + today + ".json", out -> new FellWeather(9, true).write(today, STATIONS, out));
         for (String document : SCHEMA) {
             Files.writeString(folder("registry", "schema").resolve(document), text(document));
         }
@@ -160,6 +169,8 @@ class DemoWorld implements ApplicationRunner {
         jobs.schedule(REGISTER, true);
         jobs.schedule(SUPPLIES, true);
         jobs.schedule(STATEMENT, true);
+        jobs.schedule(PRICES, true);
+        jobs.schedule(WEATHER, true);
     }
 
     /** Makes a job of its definitions, with a sample, and puts it live. */
@@ -239,6 +250,7 @@ class DemoWorld implements ApplicationRunner {
                         o -> new SupplyVouchers(day.toEpochDay(), back % 2 == 0)
                                 .write(day, (DAYS - back) * 100L + 1, 40, o));
             }
+            pricesAndWeather(day, back);
             for (int round = 0; round < 2; round++) {
                 int route = 1 + (back * 2 + round) % 18;
                 Mistake mistake = round == 1 ? MISTAKES[back % MISTAKES.length] : Mistake.NONE;
@@ -256,6 +268,23 @@ class DemoWorld implements ApplicationRunner {
             past(QUALITY, outbox, day.atTime(19, 4, back % 50), "quality_" + day + ".csv", o -> new QualityResults(
                             seed(day), true)
                     .write(day, lines(day), o));
+        }
+    }
+
+    /** The weather comes each evening; the prices of a month each week, as far as they are known then. */
+    private void pricesAndWeather(LocalDate day, int back) throws IOException {
+        past(WEATHER, folder("weather", "outbox"), day.atTime(23, 50), "weather_" + day + ".json", o -> new FellWeather(
+                        seed(day), back % 5 == 2)
+                .write(day, STATIONS, o));
+        if (back % WEEK == 0) {
+            YearMonth month = YearMonth.from(day);
+            past(
+                    PRICES,
+                    folder("exchange", "outbox"),
+                    day.atTime(18, 15),
+                    "prices_" + month + "_" + day.getDayOfMonth() + ".xlsx",
+                    o -> new MilkExchange(month.hashCode(), back != WEEK)
+                            .write(month, Math.max(WEEK, day.getDayOfMonth()), o));
         }
     }
 

@@ -1,10 +1,12 @@
-import { useMemo } from "react";
+import { ChevronDown, ChevronRight } from "lucide-react";
+import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
 import type { Format, Layout } from "../definitions";
 import type { TextPart } from "../formats/format-view";
 import { viewOf } from "../formats/formats";
-import { visible } from "../ui/words";
+import { plural, visible } from "../ui/words";
+import { insideOf, shownLines } from "./folds";
 import type { Light } from "./light";
 import type { Preview } from "./preview";
 import { Ruler } from "./ruler";
@@ -56,10 +58,31 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
   }, [preview]);
   const wanted = light.record === undefined ? undefined : outer.get(light.record);
   const own = all.findIndex((l) => l.cells.some((c) => c.record === light.record && c.record !== wanted));
-  const lit = own >= 0 ? own : all.findIndex((l) => l.item && l.item.number > 0 && l.item.number === wanted);
+  const litOfAll = own >= 0 ? own : all.findIndex((l) => l.item && l.item.number > 0 && l.item.number === wanted);
+  const [folded, setFolded] = useState<Set<string>>(new Set());
+  const foldable = useMemo(
+    () => all.map((l) => ({ text: l.text, key: `${l.offset} ${l.line} ${l.part ?? ""}`, group: l.item })),
+    [all],
+  );
+  const inside = useMemo(() => (format.nests ? insideOf(foldable) : []), [foldable, format]);
+  const shown = useMemo(
+    () => (format.nests ? shownLines(foldable, inside, folded, litOfAll) : all.map((_, i) => i)),
+    [all, foldable, format, inside, folded, litOfAll],
+  );
+  const fold = (at: number, close: boolean) => {
+    const next = new Set(folded);
+    if (close) next.add(foldable[at].key);
+    else next.delete(foldable[at].key);
+    setFolded(next);
+    // What is lit up stays in sight: it moves to the line that is folded.
+    if (close && litOfAll > at && litOfAll <= at + inside[at]) {
+      setLight({ record: all[at].own?.number, type: all[at].own?.type });
+    }
+  };
+  const lit = shown.indexOf(litOfAll);
   const isLit = (l: Line) => l.item !== undefined && l.item.number > 0 && l.item.number === wanted;
   const several = preview.types.length > 1;
-  const { scroll, lines } = useLines(all.length, lit);
+  const { scroll, lines } = useLines(shown.length, lit);
   return (
     <div ref={scroll} className="data h-full overflow-auto">
       {format.ruled && (
@@ -78,14 +101,22 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
         className="relative min-w-max"
         style={{ height: lines.getTotalSize() }}
         onKeyDown={(e) => {
-          const next = moved(e.key, lit, all.length);
+          if (litOfAll >= 0 && inside[litOfAll] > 0 && (e.key === "ArrowLeft" || e.key === "ArrowRight")) {
+            e.preventDefault();
+            fold(litOfAll, e.key === "ArrowLeft");
+          }
+          const next = moved(e.key, lit, shown.length);
           if (next === undefined) return;
           e.preventDefault();
-          setLight({ ...light, record: all[next].own?.number, type: all[next].own?.type });
+          const to = all[shown[next]];
+          setLight({ ...light, record: to.own?.number, type: to.own?.type });
         }}
       >
         {lines.getVirtualItems().map((v) => {
-          const line = all[v.index];
+          const at = shown[v.index];
+          const line = all[at];
+          const within = inside[at] ?? 0;
+          const isFolded = within > 0 && folded.has(foldable[at].key) && shown[v.index + 1] !== at + 1;
           return (
             // biome-ignore lint/a11y/useKeyWithClickEvents: the arrow keys of the list around it do the same
             <div
@@ -112,8 +143,28 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
                   </span>
                 )}
               </span>
-              <span className="pl-2">
+              {format.nests && (
+                <span className="w-5 shrink-0 text-center">
+                  {within > 0 && (
+                    <button
+                      type="button"
+                      tabIndex={-1}
+                      aria-expanded={!isFolded}
+                      aria-label={isFolded ? "Unfold" : "Fold"}
+                      className="align-middle text-faint hover:text-ink"
+                      onClick={(e) => {
+                        e.stopPropagation();
+                        fold(at, !isFolded);
+                      }}
+                    >
+                      {isFolded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+                    </button>
+                  )}
+                </span>
+              )}
+              <span className={format.nests ? "" : "pl-2"}>
                 <Text line={line} items={items} types={preview.types} light={light} setLight={setLight} />
+                {isFolded && <span className="ml-1 text-xs text-faint">… {plural(within, "line")}</span>}
               </span>
             </div>
           );

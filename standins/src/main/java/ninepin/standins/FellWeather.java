@@ -22,8 +22,7 @@ public final class FellWeather {
     private final boolean mistakes;
 
     /**
-     * @param mistakes whether the planted mistakes are in: a temperature that is a word, a reading without its time, one that stands
-     *     twice, a wind that is no object, a station whose height is a text
+     * @param mistakes whether the planted mistakes are in: a temperature that is a word, a reading without its time, a wind that is no object, a station whose height is a text
      */
     public FellWeather(long seed, boolean mistakes) {
         this.random = new Random(seed);
@@ -57,10 +56,7 @@ public final class FellWeather {
                 metres,
                 s % 3 == 0 ? "null" : String.valueOf(60 + s)));
         for (int hour = 0; hour < HOURS; hour++) {
-            boolean twice = mistakes && s == 2 && hour == 9;
-            String at = mistakes && s == 1 && hour == 5
-                    ? ""
-                    : String.format("\"at\":\"%sT%02d:00\",", day, twice ? 8 : hour);
+            String at = mistakes && s == 1 && hour == 5 ? "" : String.format("\"at\":\"%sT%02d:00\",", day, hour);
             String degrees = mistakes && s == 3 && hour == 7
                     ? "\"ice\""
                     : String.format(

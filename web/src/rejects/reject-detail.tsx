@@ -1,10 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { Button, Trouble } from "../ui/basics";
 import { Standing } from "../ui/standing";
 import { useSettled } from "../ui/use-settled";
 import { count, moment, visible } from "../ui/words";
+import { FieldForm } from "./field-form";
 import { Marked } from "./marked";
 import type { Corrections } from "./use-corrections";
 import { nameOf, type RejectKey } from "./use-rejects";
@@ -41,6 +43,7 @@ function Document({ at, document, corrections, resubmit, busy }: Props & { docum
   const standing = corrections.standing[nameOf(at)];
   const texts = standing?.texts ?? {};
   const open = document.state === "open";
+  const [byField, setByField] = useState(false);
   const settled = useSettled(JSON.stringify(texts), 150);
   const params = { path: { run: at.run, leg: at.leg, record: at.record } };
   const check = useQuery({
@@ -92,6 +95,22 @@ function Document({ at, document, corrections, resubmit, busy }: Props & { docum
       </div>
       <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
         {!open && <Decided document={document} />}
+        {open && (
+          <div role="radiogroup" aria-label="Corrected" className="mb-3 flex gap-1 text-xs">
+            {[false, true].map((byFields) => (
+              <button
+                key={String(byFields)}
+                type="button"
+                role="radio"
+                aria-checked={byField === byFields}
+                className={`rounded-sm border px-2 py-0.5 ${byField === byFields ? "border-pine bg-pine-wash font-semibold" : "border-line text-faint"}`}
+                onClick={() => setByField(byFields)}
+              >
+                {byFields ? "By field" : "As text"}
+              </button>
+            ))}
+          </div>
+        )}
         {open && alone && (
           <p className="mb-3 rounded border border-ochre bg-ochre-wash px-3 py-2 text-sm text-ochre">
             It was refused for what else stands in its file, which is not asked again here. Sent again as it is, it
@@ -108,6 +127,16 @@ function Document({ at, document, corrections, resubmit, busy }: Props & { docum
                 text={shown(r)}
                 checked={check.data?.find((c) => c.record === r.record)}
                 edit={open ? (text) => corrections.change(at, { [r.record]: text }) : undefined}
+                form={
+                  open && byField ? (
+                    <FieldForm
+                      at={at}
+                      texts={texts}
+                      checked={(check.data ?? []).filter((c) => carrierOf(document.records, c.record) === r.record)}
+                      put={(now) => corrections.change(at, now)}
+                    />
+                  ) : undefined
+                }
               />
             ))}
         </ol>
@@ -140,9 +169,21 @@ type RecordProps = {
   text: string;
   checked?: Schemas["CheckedReject"];
   edit?: (text: string) => void;
+  /** The fields of the record, in place of its text. */
+  form?: ReactNode;
 };
 
-function OneRecord({ record, text, checked, edit }: RecordProps) {
+/** The record in whose text another one stands; itself where it stands in none. */
+function carrierOf(records: Schemas["RejectRecord"][], record: number): number {
+  let carrier = record;
+  for (const r of records) {
+    if (!r.inside) carrier = r.record;
+    if (r.record === record) return carrier;
+  }
+  return record;
+}
+
+function OneRecord({ record, text, checked, edit, form }: RecordProps) {
   const changed = text !== record.raw;
   return (
     <li className="min-w-0">
@@ -167,14 +208,16 @@ function OneRecord({ record, text, checked, edit }: RecordProps) {
       </ul>
       {edit && (
         <div className="mt-2">
-          <textarea
-            aria-label={`Record ${record.record}, corrected`}
-            spellCheck={false}
-            className="data block field-sizing-content max-h-72 w-full resize-y rounded border border-line bg-card px-2 py-1.5 wrap-anywhere whitespace-pre-wrap focus:border-pine"
-            rows={Math.min(12, text.split("\n").length)}
-            value={text}
-            onChange={(e) => edit(e.target.value)}
-          />
+          {form ?? (
+            <textarea
+              aria-label={`Record ${record.record}, corrected`}
+              spellCheck={false}
+              className="data block field-sizing-content max-h-72 w-full resize-y rounded border border-line bg-card px-2 py-1.5 wrap-anywhere whitespace-pre-wrap focus:border-pine"
+              rows={Math.min(12, text.split("\n").length)}
+              value={text}
+              onChange={(e) => edit(e.target.value)}
+            />
+          )}
           {checked && <Verdict checked={checked} changed={changed} />}
         </div>
       )}

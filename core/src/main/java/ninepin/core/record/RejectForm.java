@@ -1,6 +1,7 @@
 package ninepin.core.record;
 
 import java.io.IOException;
+import java.util.Arrays;
 import ninepin.core.bytes.ByteSource;
 
 /** How rejects are written with the reasons for them, in the format they came in, and how a correction is put into a record. */
@@ -35,6 +36,11 @@ public interface RejectForm {
      */
     default byte[] withoutReason(byte[] record) {
         return record;
+    }
+
+    /** Whether two records, as they are kept, say the same: one that went through another program may be written otherwise. */
+    default boolean isSame(byte[] one, byte[] other) {
+        return Arrays.equals(one, other);
     }
 
     /** Whether a file that comes back has the reasons in it still, in a column of their own. */

@@ -93,6 +93,25 @@ final class RefusedDocuments {
         return text(row.corrected() != null ? row.corrected() : row.raw());
     }
 
+    /** The index of a record by its number in its run. */
+    int indexOf(long record) {
+        for (int i = 0; i < records.size(); i++) {
+            if (records.get(i).record() == record) {
+                return i;
+            }
+        }
+        throw new IllegalArgumentException("no record " + record);
+    }
+
+    /** Which of the records that carry themselves a record is, counted from 0. */
+    int placeAmongCarriers(int record) {
+        int place = 0;
+        for (int i = 0; i < record; i++) {
+            place += carriers[i] == i ? 1 : 0;
+        }
+        return place;
+    }
+
     /** A file of the records as they stand now. */
     byte[] file() {
         return files.of(now());

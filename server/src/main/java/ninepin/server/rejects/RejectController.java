@@ -94,6 +94,22 @@ class RejectController {
     /** RejectTexts of records, by their numbers. */
     record RejectTexts(@Schema(requiredMode = REQUIRED) Map<Long, String> texts) {}
 
+    /**
+     * A field of a record of a document, and what it shall hold.
+     *
+     * @param texts the texts of records as they are being corrected, by their numbers
+     */
+    record FieldAsked(
+            Map<Long, String> texts,
+            @Schema(requiredMode = REQUIRED) long record,
+            @Schema(requiredMode = REQUIRED) String field,
+            @Schema(requiredMode = REQUIRED) String value) {
+        FieldAsked {
+            Problems.needed("field", field);
+            Problems.needed("value", value);
+        }
+    }
+
     /** Rejects, and what is changed in them; whether the change is kept or only shown. */
     record ChangeAsked(
             @Schema(requiredMode = REQUIRED) List<RejectKey> keys,
@@ -264,6 +280,16 @@ class RejectController {
                 new RejectKey(run, leg, record), asked.texts() == null ? Map.of() : new TreeMap<>(asked.texts()));
     }
 
+    /** The text of a record with another value for one of its fields, as the record is written; nothing is kept. */
+    @PostMapping("/{run}/{leg}/{record}/field")
+    RejectTexts field(
+            @PathVariable long run, @PathVariable int leg, @PathVariable long record, @RequestBody FieldAsked asked)
+            throws IOException {
+        Map<Long, String> texts = asked.texts() == null ? Map.of() : new TreeMap<>(asked.texts());
+        return new RejectTexts(
+                desk.withField(new RejectKey(run, leg, record), texts, asked.record(), asked.field(), asked.value()));
+    }
+
     /** Keeps corrected texts of a reject and of the records of its document. */
     @PutMapping("/{run}/{leg}/{record}")
     RejectDocument correct(
@@ -290,9 +316,9 @@ class RejectController {
 
     /** The open rejects of a run as they stand now, in the layout they came in, to be corrected elsewhere. */
     @GetMapping(path = "/{run}/file", produces = MediaType.APPLICATION_OCTET_STREAM_VALUE)
-    ResponseEntity<byte[]> file(@PathVariable long run) {
+    ResponseEntity<byte[]> file(@PathVariable long run) throws IOException {
         String name = ContentDisposition.attachment()
-                .filename("open-rejects-of-run-" + run + ".txt")
+                .filename("open-rejects-of-run-" + run + desk.ending(run))
                 .build()
                 .toString();
         return ResponseEntity.ok().header(HttpHeaders.CONTENT_DISPOSITION, name).body(imports.file(run));

@@ -13,8 +13,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import ninepin.core.format.Formats;
 import ninepin.core.format.Transcripts;
 import ninepin.core.preview.Preview;
+import ninepin.core.record.RejectForm;
 import ninepin.server.api.Problems;
 import ninepin.server.jobs.JobMapper.JobRow;
 import ninepin.server.jobs.Jobs;
@@ -195,6 +197,48 @@ public class RejectDesk {
                 .findFirst()
                 .map(c -> new Bad(c.from(), c.to(), finding.code(), finding.message()))
                 .orElse(new Bad(0, item.text().length(), finding.code(), finding.message()));
+    }
+
+    /** The usual ending of the name of a file like that of a run. */
+    String ending(long run) {
+        return Formats.of(definition(runs.row(run)).layout()).ending();
+    }
+
+    /**
+     * The texts of a document with another value for a field of one of its records.
+     *
+     * @param texts the texts of records, by their numbers; the others stand as they do now
+     * @return the text that is another then, by the number of the record that carries it
+     */
+    Map<Long, String> withField(RejectKey key, Map<Long, String> texts, long record, String field, String value)
+            throws IOException {
+        RefusedDocuments documents = document(key);
+        List<String> all = texts(documents, texts);
+        CheckedReject checked = check(documents, all).stream()
+                .filter(c -> c.record() == record)
+                .findFirst()
+                .orElseThrow(() -> Problems.notFound("The document has no record " + record + "."));
+        RejectCell cell = checked.cells().stream()
+                .filter(c -> c.field().equals(field))
+                .findFirst()
+                .orElseThrow(() -> Problems.unprocessable("The field " + field
+                        + " stands nowhere in the record as it is written. Correct the text instead."));
+        int carrier = documents.carrier(documents.indexOf(record));
+        int place = documents.placeAmongCarriers(carrier);
+        String text = all.get(place);
+        int shift = documents.records().get(carrier).record() == record ? 0 : Math.max(0, text.indexOf(checked.text()));
+        RejectForm form = Formats.of(documents.layout()).rejects();
+        int from = cell.from() + shift;
+        int to = cell.to() + shift;
+        try {
+            String fitted = form.fitted(text.substring(from, to), value);
+            String placed = form.placed(text, from, fitted);
+            return Map.of(
+                    documents.records().get(carrier).record(), text.substring(0, from) + placed + text.substring(to));
+        } catch (RejectForm.DoesNotFit e) {
+            throw Problems.unprocessable(
+                    "\"" + value + "\" does not fit: " + field + " has " + e.width() + " characters.");
+        }
     }
 
     /** Keeps corrected texts; what came stays as it came. */

@@ -2,7 +2,6 @@ package ninepin.server.rejects;
 
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import ninepin.core.bytes.MemorySource;
 import ninepin.core.format.Formats;
@@ -11,6 +10,7 @@ import ninepin.core.format.Transcripts;
 import ninepin.core.layout.Layout;
 import ninepin.core.record.Opening;
 import ninepin.core.record.RecordReader;
+import ninepin.core.record.RejectForm;
 import ninepin.server.api.Problems;
 import ninepin.server.rejects.RejectDesk.RejectKey;
 import ninepin.server.rejects.RejectMapper.RejectRow;
@@ -38,8 +38,9 @@ class RejectImport {
     }
 
     /** The open rejects of a run as they stand now, in their own layout. */
-    byte[] file(long run) {
-        return open(run).file();
+    byte[] file(long run) throws IOException {
+        RefusedDocuments documents = open(run);
+        return Transcripts.composed(documents.file(), documents.layout());
     }
 
     private RefusedDocuments open(long run) {
@@ -66,12 +67,13 @@ class RejectImport {
         }
         List<byte[]> records = records(documents.layout(), file);
         List<Integer> matched = matched(documents, places, records);
+        RejectForm form = Formats.of(documents.layout()).rejects();
         int corrected = 0;
         List<RejectKey> keys = new ArrayList<>();
         for (int i = 0; i < matched.size(); i++) {
             int at = matched.get(i);
             RejectRow row = documents.records().get(at);
-            if (!Arrays.equals(records.get(i), documents.bytes(documents.now(at)))) {
+            if (!form.isSame(records.get(i), documents.bytes(documents.now(at)))) {
                 desk.correct(row, records.get(i), who);
                 corrected++;
             }
@@ -116,10 +118,11 @@ class RejectImport {
         if (records.size() == places.size()) {
             return places;
         }
+        RejectForm form = Formats.of(documents.layout()).rejects();
         List<Integer> matched = new ArrayList<>();
         for (int at : places) {
             boolean same = matched.size() < records.size()
-                    && Arrays.equals(records.get(matched.size()), documents.bytes(documents.now(at)));
+                    && form.isSame(records.get(matched.size()), documents.bytes(documents.now(at)));
             if (same) {
                 matched.add(at);
             }

@@ -407,6 +407,9 @@ class EveryAnswerTest {
         String texts = "{\"texts\":{\"7\":\"S7;7;FAT;3,07;03.01.2020;ok\"}}";
         ask("POST", "/api/v1/rejects/{run}/{leg}/{record}/check", one, "", texts);
         ask("PUT", "/api/v1/rejects/{run}/{leg}/{record}", one, "", texts);
+        String field = "{\"record\":" + one.get("record") + ",\"field\":\"%s\",\"value\":\"x\"}";
+        ask("POST", "/api/v1/rejects/{run}/{leg}/{record}/field", one, "", field.formatted("Sample"));
+        ask("POST", "/api/v1/rejects/{run}/{leg}/{record}/field", one, "", field.formatted("nowhere"));
         ask(
                 "POST",
                 "/api/v1/rejects/change",

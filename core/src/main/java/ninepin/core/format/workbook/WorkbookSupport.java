@@ -5,7 +5,9 @@ import java.io.OutputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import ninepin.core.bytes.ByteSource;
@@ -162,6 +164,24 @@ public final class WorkbookSupport implements FormatSupport {
                 }
             }
             return from > 0 ? Arrays.copyOf(record, from) : record;
+        }
+
+        @Override
+        public boolean isSame(byte[] one, byte[] other) {
+            return cells(one).equals(cells(other));
+        }
+
+        /** The cells with something in them, and what they are; empty ones may stand behind the last or not. */
+        private static List<String> cells(byte[] record) {
+            List<String> cells = new ArrayList<>();
+            CellScanner scanner = new CellScanner();
+            scanner.begin(record, 0, record.length);
+            while (scanner.next()) {
+                if (!scanner.cell.isEmpty()) {
+                    cells.add(scanner.column + (scanner.cell.text ? " text " : " ") + scanner.cell.value(record));
+                }
+            }
+            return cells;
         }
 
         /** Between quotes a text stays one; what stands in no quotes is a number, a date or a truth value, or becomes a text. */

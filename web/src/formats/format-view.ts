@@ -53,6 +53,8 @@ export type FormatView<F extends Format> = {
   indents?: boolean;
   /** What ends a line that is written, where nothing else is said; nothing where lines mean nothing. */
   lineEnd?: "LF" | "CR LF";
+  /** How a layout is downloaded as a schema that others read, where there is one for such files. */
+  schema?: { word: string; path: string; ending?: string };
   /** Whether a file is one of sheets, whose records are rows of cells. */
   sheets?: boolean;
   /** The usual ending of a file's name. */

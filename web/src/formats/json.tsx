@@ -17,6 +17,7 @@ export const json: FormatView<Json> = {
   longPlaces: true,
   nests: true,
   tellsEach: true,
+  schema: { word: "Download as JSON Schema", path: "json-schema", ending: ".schema.json" },
   parts: (f, text) => (f.lines ? [{ from: 0, to: text.length, depth: 0 }] : jsonParts(text)),
   lineEnd: "LF",
   indents: true,

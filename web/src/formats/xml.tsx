@@ -18,6 +18,7 @@ export const xml: FormatView<Xml> = {
   longPlaces: true,
   nests: true,
   tellsEach: true,
+  schema: { word: "Download as XML schema (XSD)", path: "xsd" },
   indents: true,
   ending: ".xml",
 };

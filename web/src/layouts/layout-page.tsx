@@ -87,6 +87,7 @@ function LayoutEditor({ name }: { name: string }) {
   const fields = layout.recordTypes.reduce((n, t) => n + t.fields.length, 0);
   // Its elements and an XML schema are of XML alone.
   const xml = layout.format.kind === "xml";
+  const schema = viewOf(layout.format).schema;
   const exported = (what: string, end?: string) => async () => {
     await editor.flush();
     await download(`/api/v1/layouts/${name}/${what}`, end && `${name}${end}`).catch((e) => toast.error(e.message));
@@ -117,7 +118,7 @@ function LayoutEditor({ name }: { name: string }) {
               word: "Download a made-up sample file",
               onSelect: exported("made-up", `.sample${viewOf(layout.format).ending}`),
             },
-            ...(xml ? [{ word: "Download as XML schema (XSD)", onSelect: exported("xsd") }] : []),
+            ...(schema ? [{ word: schema.word, onSelect: exported(schema.path, schema.ending) }] : []),
             { word: "Delete this layout…", onSelect: () => setDialog("delete"), brick: true },
           ]}
         />

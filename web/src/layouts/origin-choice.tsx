@@ -9,12 +9,17 @@ export const origins: Record<Origin["from"], { label: string; what: string; hint
   sample: {
     label: "a sample, or several of the same kind",
     what: "sample",
-    hint: "Choose files, drop them here, or paste some lines: delimited, fixed-length, JSON, XML or a workbook. A schema or a copybook is known by its look.",
+    hint: "Choose files, drop them here, or paste some lines: delimited, fixed-length, JSON, XML or a workbook. A schema, an OpenAPI document or a copybook is known by its look.",
   },
   xsd: {
     label: "an XML schema (XSD)",
     what: "schema",
     hint: "With all the documents it imports or includes, and an XML file if only what that uses is wanted. Types, occurrence, enumerations and patterns become checks.",
+  },
+  schema: {
+    label: "a JSON Schema, or OpenAPI",
+    what: "JSON schema",
+    hint: "Of an OpenAPI document (JSON or YAML) you choose the operation whose answer is to be read. Types, required values, enumerations, patterns and bounds become checks.",
   },
   copybook: {
     label: "a COBOL copybook",

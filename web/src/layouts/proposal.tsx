@@ -109,6 +109,7 @@ export function ProposalView({ proposal, put, again }: Props) {
 /** What is chosen of a part that a description leaves open. */
 function choiceWords(a: Proposal["alternatives"][number]): string {
   if (a.taken.startsWith("begins with ")) return "The file begins with";
+  if (a.part === "operation") return "The answer of";
   return a.names[0] === "left out"
     ? `${a.part} may stand in itself; take it`
     : `${a.part} is described in ${a.names.length} ways; take`;

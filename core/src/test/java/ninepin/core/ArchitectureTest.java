@@ -52,6 +52,7 @@ class ArchitectureTest {
             "xml.proposer",
             "xml",
             "lines",
+            "json.schema",
             "json",
             "workbook",
             "fixedlength.copybook",

@@ -10,6 +10,7 @@ import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import ninepin.core.format.Formats;
 import ninepin.core.format.MadeUpSample;
+import ninepin.core.format.json.schema.JsonSchemaOfLayout;
 import ninepin.core.format.xml.proposer.SchemaOfLayout;
 import ninepin.core.job.Definitions;
 import ninepin.core.layout.Layout;
@@ -55,6 +56,13 @@ class LayoutDownloads {
             throw Problems.unprocessable("No sample can be made up: " + e.getMessage() + ".");
         }
         return bytes(name + ".sample" + Formats.of(layout).ending(), MediaType.APPLICATION_OCTET_STREAM, file);
+    }
+
+    /** The JSON Schema of a JSON layout. */
+    @GetMapping("/json-schema")
+    ResponseEntity<byte[]> jsonSchema(@PathVariable("layout") String name) {
+        byte[] text = JsonSchemaOfLayout.write(layout(name)).getBytes(StandardCharsets.UTF_8);
+        return bytes(name + ".schema.json", MediaType.parseMediaType("application/schema+json"), text);
     }
 
     /** The schema of an XML layout; several documents in a ZIP where it has several namespaces. */

@@ -20,6 +20,7 @@ import ninepin.core.bytes.MemorySource;
 import ninepin.core.format.Proposals;
 import ninepin.core.format.delimited.HeaderRow;
 import ninepin.core.format.fixedlength.copybook.CopybookLayout;
+import ninepin.core.format.json.schema.JsonSchemaLayout;
 import ninepin.core.format.xml.proposer.ElementTree;
 import ninepin.core.format.xml.proposer.SchemaLayout;
 import ninepin.core.infer.Proposal;
@@ -97,7 +98,8 @@ class ProposalController {
     enum From {
         xsd,
         copybook,
-        header
+        header,
+        schema
     }
 
     private static final int MOST_FILES = 60;
@@ -126,7 +128,10 @@ class ProposalController {
         return ProposalView.of(Proposals.of(samples, name, title));
     }
 
-    /** Proposes a layout from a description: XML schemas or a COBOL copybook, with a sample or without. */
+    /**
+     * Proposes a layout from a description: XML schemas or a COBOL copybook, with a sample or without; a JSON Schema, or an OpenAPI
+     * document of whose operations one is taken.
+     */
     @PostMapping("/import")
     ProposalView importFrom(
             @RequestParam("file") List<MultipartFile> files,
@@ -149,6 +154,7 @@ class ProposalController {
                 switch (from) {
                     case xsd -> ofSchema(files, texts, choices, name, title);
                     case header -> HeaderRow.propose(text(texts.get(0)), name, title);
+                    case schema -> JsonSchemaLayout.propose(text(texts.get(0)), choices, name, title);
                     case copybook -> CopybookLayout.propose(text(texts.get(0)), charset(charset), choices, name, title);
                 });
     }

@@ -105,6 +105,8 @@ export function checkWords(check: Check): string {
   switch (check.rule) {
     case "required":
       return "must have a value";
+    case "present":
+      return "must be there, with a value or without";
     case "type":
       return "must fit its type";
     case "length":

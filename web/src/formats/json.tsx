@@ -51,6 +51,11 @@ function JsonForm({ format: f, put }: FormProps<Json>) {
         checked={f.trailingCommas ?? false}
         onChange={(trailingCommas) => put({ ...f, trailingCommas })}
       />
+      <Tick
+        label="Members without a value are left out where files are written"
+        checked={f.withoutNulls ?? false}
+        onChange={(withoutNulls) => put({ ...f, withoutNulls })}
+      />
     </div>
   );
 }

@@ -9,6 +9,7 @@ import { Weight } from "../ui/state";
 
 const fresh: Record<Check["rule"], Check> = {
   required: { rule: "required", severity: "reject" },
+  present: { rule: "present", severity: "reject" },
   type: { rule: "type", severity: "note" },
   length: { rule: "length", max: 10, severity: "reject" },
   range: { rule: "range", min: "0", severity: "reject" },
@@ -18,6 +19,7 @@ const fresh: Record<Check["rule"], Check> = {
 };
 const rules = [
   { value: "required", label: "must have a value" },
+  { value: "present", label: "must be there" },
   { value: "type", label: "must fit its type" },
   { value: "length", label: "length" },
   { value: "range", label: "range" },

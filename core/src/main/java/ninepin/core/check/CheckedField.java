@@ -25,6 +25,8 @@ final class CheckedField {
     final Severity typeSeverity;
     /** What it weighs when it is missing; null where it may be. */
     final Severity required;
+    /** What it weighs when it is not there at all; null where that is as good as NULL. */
+    final Severity present;
 
     final FieldCheck[] checks;
     /** The value it has in the latest record. */
@@ -40,6 +42,7 @@ final class CheckedField {
             boolean text,
             Severity typeSeverity,
             Severity required,
+            Severity present,
             FieldCheck[] checks) {
         this.name = name;
         this.slice = slice;
@@ -50,6 +53,7 @@ final class CheckedField {
         this.text = text;
         this.typeSeverity = typeSeverity;
         this.required = required;
+        this.present = present;
         this.checks = checks;
     }
 

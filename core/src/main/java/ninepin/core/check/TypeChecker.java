@@ -89,10 +89,13 @@ final class TypeChecker {
         Field field = type.fields().get(f);
         Severity typeFits = Severity.REJECT;
         Severity required = null;
+        Severity present = null;
         List<FieldCheck> ready = new ArrayList<>();
         for (Check check : field.checks()) {
             if (check instanceof Check.Required c) {
                 required = c.severity();
+            } else if (check instanceof Check.Present c) {
+                present = c.severity();
             } else if (check instanceof Check.TypeFits c) {
                 typeFits = c.severity();
             } else if (check instanceof Check.Unique c) {
@@ -114,6 +117,7 @@ final class TypeChecker {
                 field.type() instanceof DataType.CharacterVarying,
                 typeFits,
                 required,
+                present,
                 ready.toArray(FieldCheck[]::new));
     }
 
@@ -181,6 +185,9 @@ final class TypeChecker {
     }
 
     private void checkField(RawRecord r, CheckedField f) {
+        if (f.present != null && (lacks(r, f.slice) || r.isMissing(f.slice))) {
+            add(f.present, "REQ-02", r, f, "the field, with a value or without", null);
+        }
         Value value = f.value;
         Problem problem = parse(r, f);
         if (problem != null) {

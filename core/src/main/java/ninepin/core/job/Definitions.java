@@ -267,6 +267,7 @@ public final class Definitions {
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "rule")
     @JsonSubTypes({
         @JsonSubTypes.Type(value = Check.Required.class, name = "required"),
+        @JsonSubTypes.Type(value = Check.Present.class, name = "present"),
         @JsonSubTypes.Type(value = Check.TypeFits.class, name = "type"),
         @JsonSubTypes.Type(value = Check.Length.class, name = "length"),
         @JsonSubTypes.Type(value = Check.Range.class, name = "range"),

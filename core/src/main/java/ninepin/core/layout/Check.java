@@ -31,6 +31,18 @@ public sealed interface Check {
         }
     }
 
+    /** The field must be there, be it without a value: of JSON a member that may be null, of XML an element that may be empty. */
+    record Present(Severity severity) implements Check {
+        public Present {
+            severity = orReject(severity);
+        }
+
+        @Override
+        public String sentence() {
+            return "must be there, with a value or without";
+        }
+    }
+
     /**
      * What a value that does not fit the field's type weighs. Without this check it is a reject; as a note, the value
      * is taken as NULL.

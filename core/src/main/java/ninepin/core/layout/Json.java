@@ -8,8 +8,9 @@ import java.util.List;
  * @param lines whether each line is a value of its own; paths of records then begin at it
  * @param trailingCommas whether a comma may stand behind the last element of an array and the last member of an object
  * @param blankRows what happens to lines in which nothing stands
+ * @param withoutNulls whether members that are NULL are left out where files are written, instead of being null
  */
-public record Json(boolean lines, boolean trailingCommas, BlankRows blankRows) implements Format {
+public record Json(boolean lines, boolean trailingCommas, BlankRows blankRows, boolean withoutNulls) implements Format {
 
     public Json {
         blankRows = blankRows == null ? BlankRows.SKIP : blankRows;
@@ -18,6 +19,11 @@ public record Json(boolean lines, boolean trailingCommas, BlankRows blankRows) i
     /** One value a file, read strictly. */
     public Json() {
         this(false, false, null);
+    }
+
+    /** Written with nulls. */
+    public Json(boolean lines, boolean trailingCommas, BlankRows blankRows) {
+        this(lines, trailingCommas, blankRows, false);
     }
 
     @Override

@@ -174,6 +174,11 @@ public abstract class RawRecord implements Placed {
         return valueBytes;
     }
 
+    /** Whether a field is not there at all, as far as the format tells that from one without a value. */
+    public boolean isMissing(int field) {
+        return valueBytes != null && valueFrom[field] < 0;
+    }
+
     /** Where the value of a field starts among {@link #valueBytes()}, or -1 where the record lacks the field. */
     public int valueFrom(int field) {
         return valueFrom[field];

@@ -80,6 +80,12 @@ final class JsonRecord extends RecordBuffer {
         indexes = count == 0 ? NONE : Arrays.copyOf(arrays, count);
     }
 
+    /** A member that is null is there. */
+    @Override
+    public boolean isMissing(int field) {
+        return !met[field];
+    }
+
     /** Notes where the value of a field stands; false where it has one already. */
     boolean meet(int field, int valueFrom, int valueTo, boolean quoted) {
         if (met[field]) {

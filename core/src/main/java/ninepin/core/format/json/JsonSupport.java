@@ -88,7 +88,7 @@ public final class JsonSupport implements FormatSupport {
     /** Records are put behind each other, each with its comma. */
     @Override
     public Format ofParts() {
-        return new Json(format.lines(), true, format.blankRows());
+        return new Json(format.lines(), true, format.blankRows(), format.withoutNulls());
     }
 
     @Override

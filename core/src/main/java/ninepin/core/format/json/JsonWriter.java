@@ -59,6 +59,7 @@ final class JsonWriter implements RecordWriter {
         }
     }
 
+    private final boolean withoutNulls;
     private final OutputStream out;
     private final Layout layout;
     private final boolean lines;
@@ -87,6 +88,7 @@ final class JsonWriter implements RecordWriter {
         this.paths = layout.recordTypes().stream()
                 .map(t -> JsonPlaces.pathOf(t).steps())
                 .toList();
+        this.withoutNulls = ((Json) layout.format()).withoutNulls();
         this.fields = layout.recordTypes().stream()
                 .map(t -> t.fields().stream()
                         .map(f -> JsonPlaces.pathOf(f).steps())
@@ -160,6 +162,9 @@ final class JsonWriter implements RecordWriter {
         for (int f = 0; f < values.size(); f++) {
             Object literal = literal(of.fields().get(f), values.get(f));
             List<Step> path = fields.get(type).get(f);
+            if (literal == NULL && withoutNulls && isMember(path)) {
+                continue;
+            }
             if (path.isEmpty()) {
                 record = literal;
             } else {
@@ -167,6 +172,10 @@ final class JsonWriter implements RecordWriter {
             }
         }
         return record;
+    }
+
+    private static boolean isMember(List<Step> path) {
+        return !path.isEmpty() && path.get(path.size() - 1) instanceof JsonPath.Member;
     }
 
     private static Literal literal(Field field, String value) {

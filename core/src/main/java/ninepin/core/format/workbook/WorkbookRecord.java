@@ -37,6 +37,12 @@ final class WorkbookRecord extends RecordBuffer {
         columns = newColumns;
     }
 
+    /** An empty cell is there. */
+    @Override
+    public boolean isMissing(int field) {
+        return false;
+    }
+
     void breach(Fault fault) {
         breaches = breaches == null ? new ArrayList<>() : breaches;
         breaches.add(fault);

@@ -40,6 +40,14 @@ public final class JsonSchemaLayout {
     private static final int LONG_TEXT = 4_000;
     private static final int MOST_VALUES = 500;
 
+    /** Whether a member has to be there. */
+    private enum Need {
+        NONE,
+        /** It may be null. */
+        PRESENT,
+        VALUE
+    }
+
     /** A record type to be: where it stands, and what it has. */
     private static final class Found {
         final List<Step> steps;
@@ -191,7 +199,9 @@ public final class JsonSchemaLayout {
                     && !tree.mayBeNull(resolved)
                     && !tree.mayBeNull(one)
                     && one == resolved;
-            member(one, others, record, plus(inRecord, step), plus(around, step), depth, must, open);
+            boolean present = demanded && required.contains(property.getKey()) && !must;
+            Need need = must ? Need.VALUE : present ? Need.PRESENT : Need.NONE;
+            member(one, others, record, plus(inRecord, step), plus(around, step), depth, need, open);
         }
     }
 
@@ -202,7 +212,7 @@ public final class JsonSchemaLayout {
             List<Step> inRecord,
             List<Step> around,
             int depth,
-            boolean must,
+            Need need,
             Set<JsonNode> open) {
         Set<String> types = tree.types(schema);
         boolean again = open.contains(schema) || depth > MOST_DEPTH;
@@ -213,7 +223,7 @@ public final class JsonSchemaLayout {
                 && !again
                 && types.contains("object")
                 && schema.path("properties").isObject()) {
-            object(schema, record, inRecord, around, depth + 1, must, inside);
+            object(schema, record, inRecord, around, depth + 1, need == Need.VALUE, inside);
         } else if (!several
                 && !again
                 && types.contains("array")
@@ -223,7 +233,7 @@ public final class JsonSchemaLayout {
             String note = again && types.contains("object")
                     ? "refers to itself; the text of the JSON is taken"
                     : several ? "may be of several kinds; the text is taken" : null;
-            add(record, inRecord, schema, must, note != null, note);
+            add(record, inRecord, schema, need, note != null, note);
         }
     }
 
@@ -248,7 +258,7 @@ public final class JsonSchemaLayout {
                 && !open.contains(items)) {
             array(items, record, each, words, depth + 1, inside);
         } else {
-            add(record, List.of(), items, false, types.contains("object") || !others.isEmpty(), null);
+            add(record, List.of(), items, Need.NONE, types.contains("object") || !others.isEmpty(), null);
         }
     }
 
@@ -260,7 +270,7 @@ public final class JsonSchemaLayout {
         return words.toString();
     }
 
-    private void add(Found record, List<Step> inRecord, JsonNode schema, boolean must, boolean raw, String note) {
+    private void add(Found record, List<Step> inRecord, JsonNode schema, Need need, boolean raw, String note) {
         List<String> members =
                 inRecord.stream().map(s -> ((JsonPath.Member) s).name()).toList();
         String path = JsonPath.fieldText(members);
@@ -277,8 +287,9 @@ public final class JsonSchemaLayout {
         }
         DataType type = raw ? new DataType.CharacterVarying(LONG_TEXT) : type(schema);
         List<Check> checks = raw ? new ArrayList<>() : checks(schema, type);
-        if (must) {
-            checks.add(0, new Check.Required(Severity.REJECT));
+        if (need != Need.NONE) {
+            checks.add(
+                    0, need == Need.VALUE ? new Check.Required(Severity.REJECT) : new Check.Present(Severity.REJECT));
         }
         Field field = new Field(own, new Place.JsonPath(path), type, List.of());
         List<Check> fitting = new ArrayList<>();

@@ -109,7 +109,9 @@ public final class JsonSchemaOfLayout {
         JsonPath path = JsonPath.ofField("json", ((Place.JsonPath) field.place()).path());
         boolean required =
                 field.checks().stream().anyMatch(c -> c instanceof Check.Required && c.severity() != Severity.NOTE);
-        ObjectNode value = descend(record, path.steps(), required);
+        boolean present =
+                field.checks().stream().anyMatch(c -> c instanceof Check.Present && c.severity() != Severity.NOTE);
+        ObjectNode value = descend(record, path.steps(), required || present);
         type(value, field.type(), required);
         for (Check check : field.checks()) {
             if (check.severity() != Severity.NOTE) {

@@ -279,6 +279,7 @@ class EveryAnswerTest {
         get("/api/v1/layouts/{layout}/elements", one("layout", name), "");
         get("/api/v1/layouts/{layout}/made-up", one("layout", name), "");
         get("/api/v1/layouts/{layout}/xsd", one("layout", name), "");
+        get("/api/v1/layouts/{layout}/json-schema", one("layout", name), "");
         form("POST", "/api/v1/layouts/proposal", Map.of(), "?name=proposed", file(1, 9));
         form(
                 "POST",

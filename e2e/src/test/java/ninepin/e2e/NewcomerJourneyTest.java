@@ -21,76 +21,7 @@ import org.assertj.core.api.ListAssert;
 import org.junit.jupiter.api.Test;
 
 /** What somebody does in the first hour, with files of their own: everything through the screens, nothing prepared. */
-class NewcomerJourneyTest {
-
-    private final Demo demo = Demo.shared();
-    private final Page page = demo.signedIn(1280, 800, "light");
-
-    private Path file(String name, String text) {
-        try {
-            return Files.writeString(demo.folder.resolve(name), text.replace("\n", "\r\n"), StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
-        }
-    }
-
-    private void newJob(String title, Path sample) {
-        page.navigate(demo.address() + "/jobs");
-        page.getByRole(AriaRole.BUTTON, named("New job")).click();
-        page.getByLabel("A sample: a file like the ones that will come").setInputFiles(sample);
-        page.getByLabel("Title").fill(title);
-        page.getByRole(AriaRole.BUTTON, named("Make the job")).click();
-        page.waitForURL("**/jobs/" + title.toLowerCase().replace(' ', '-') + "*");
-    }
-
-    private void section(String name) {
-        page.getByRole(AriaRole.BUTTON, named(name)).click();
-    }
-
-    /** Makes a table for the delivery in focus in the dialog, as it is proposed. */
-    private void makeTable(String table) {
-        page.getByLabel("Goes to").selectOption("warehouse");
-        page.getByRole(AriaRole.BUTTON, named("Make a table from the shaping")).click();
-        Locator dialog = page.getByRole(AriaRole.DIALOG);
-        dialog.getByLabel("Name of the table in warehouse").fill(table);
-        assertThat(dialog.getByRole(AriaRole.REGION)).containsText("CREATE TABLE `" + table + "`");
-        noViolations(page);
-        dialog.getByRole(AriaRole.BUTTON, inExactly("Make it")).click();
-        assertThat(page.getByText("The table " + table + " is made.")).isVisible();
-        kept(page);
-    }
-
-    private void putLive() {
-        page.getByRole(AriaRole.BUTTON, exactly("Put live")).click();
-        page.getByRole(AriaRole.DIALOG)
-                .getByRole(AriaRole.BUTTON, inExactly("Put live"))
-                .click();
-        assertThat(page.getByText(Pattern.compile("Version \\d+ is live\\."))).isVisible();
-    }
-
-    private void run(Path file) {
-        page.getByRole(AriaRole.BUTTON, exactly("Run a file")).click();
-        Locator dialog = page.getByRole(AriaRole.DIALOG);
-        dialog.getByLabel("File").setInputFiles(file);
-        dialog.getByRole(AriaRole.BUTTON, inExactly("Run")).click();
-        assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
-    }
-
-    /** The figure that stands behind a word of the tally. */
-    private void tally(String word, int n) {
-        Locator line = page.getByRole(AriaRole.REGION, exactly("Tally"))
-                .locator("div")
-                .filter(new Locator.FilterOptions().setHasText(Pattern.compile("^" + word + "\\s*" + n + "$")));
-        assertThat(line.first()).isVisible();
-    }
-
-    private static ListAssert<String> that(List<String> lines) {
-        return Assertions.assertThat(lines);
-    }
-
-    private List<String> rows(String statement) {
-        return demo.database.rows("larkfell", statement);
-    }
+class NewcomerJourneyTest extends JobSteps {
 
     @Test
     void an_own_delimited_file_goes_to_a_table_that_is_made_in_the_dialog() {
@@ -194,7 +125,7 @@ class NewcomerJourneyTest {
                 "readings":[{"at":"2026-11-28T03:00:00","temperature":-0.2},{"at":"2026-11-28T09:00:00","temperature":1.5}]},\
                 {"station":"WS-02","name":"Kirkfell","place":{"valley":"Mere","height":null},"readings":[]}]}
                 """);
-        newJob("Fell weather", sample);
+        newJob("Valley weather", sample);
         assertThat(page.getByText("4 records in 2 documents")).isVisible();
         page.getByRole(AriaRole.TAB, named("File")).click();
         Locator lines =

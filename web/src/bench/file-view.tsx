@@ -146,19 +146,18 @@ export function FileView({ preview, layout, change, light, setLight }: Props) {
               {format.nests && (
                 <span className="w-5 shrink-0 text-center">
                   {within > 0 && (
-                    <button
-                      type="button"
-                      tabIndex={-1}
-                      aria-expanded={!isFolded}
-                      aria-label={isFolded ? "Unfold" : "Fold"}
-                      className="align-middle text-faint hover:text-ink"
+                    // biome-ignore lint/a11y/useKeyWithClickEvents: the left and right arrow keys of the list around it do the same
+                    // biome-ignore lint/a11y/noStaticElementInteractions: the left and right arrow keys of the list around it do the same
+                    <span
+                      title={`${isFolded ? "Unfold" : "Fold"} (arrow ${isFolded ? "right" : "left"})`}
+                      className="cursor-pointer align-middle text-faint hover:text-ink"
                       onClick={(e) => {
                         e.stopPropagation();
                         fold(at, !isFolded);
                       }}
                     >
                       {isFolded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
-                    </button>
+                    </span>
                   )}
                 </span>
               )}

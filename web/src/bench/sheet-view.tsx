@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { EyeOff } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { Schemas } from "../api/client";
 import { api, ask } from "../api/client";
@@ -95,7 +96,9 @@ export function SheetView({ of, file, preview, light, setLight }: Props) {
             className="sticky top-0 z-[2] grid border-b border-line bg-sunk text-center text-xs text-faint"
             style={{ gridTemplateColumns: template }}
           >
-            <span role="columnheader" aria-label="row" className="sticky left-0 border-r border-line bg-sunk" />
+            <span role="columnheader" className="sticky left-0 border-r border-line bg-sunk">
+              <span className="sr-only">row</span>
+            </span>
             {widths.map((_, c) => (
               <span key={c} role="columnheader" className="border-r border-line py-0.5">
                 {letters(c + 1)}
@@ -193,7 +196,7 @@ function Row(props: {
       role="row"
       tabIndex={-1}
       aria-selected={isLit}
-      className={`absolute left-0 grid h-6 w-full items-stretch ${isLit ? "bg-pine-wash" : ""} ${row.hidden ? "opacity-60" : ""}`}
+      className={`absolute left-0 grid h-6 w-full items-stretch ${isLit ? "bg-pine-wash" : ""} ${row.hidden ? "italic" : ""}`}
       style={{ top, gridTemplateColumns: template }}
       onClick={() => setLight({ record: item?.number, type: item?.type })}
     >
@@ -202,6 +205,7 @@ function Row(props: {
         className={`sticky left-0 z-[1] border-r border-b border-line bg-sunk pr-2 text-right text-xs leading-6 text-faint ${isBad ? "border-r-4 border-r-brick" : ""}`}
         title={row.hidden ? "a hidden row" : undefined}
       >
+        {row.hidden && <EyeOff size={12} aria-label="hidden" className="mr-1 inline" />}
         {row.row}
       </span>
       {Array.from({ length: columns }, (_, c) => (
@@ -252,7 +256,7 @@ function CellOf(props: {
       tabIndex={-1}
       data-lit={lit || undefined}
       title={finding?.message ?? (cell.text.length > 28 ? cell.text : undefined)}
-      className={`${base} ${tone} ${cell.isText ? "" : "text-right"} ${cell.covered ? "italic opacity-70" : ""}`}
+      className={`${base} ${tone} ${cell.isText ? "" : "text-right"} ${cell.covered ? "italic" : ""}`}
       onClick={(e) => {
         if (!span) return;
         e.stopPropagation();

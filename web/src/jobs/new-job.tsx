@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas, sendFile } from "../api/client";
 import type { Job, Layout } from "../definitions";
@@ -11,6 +11,7 @@ import { slug, titleOf } from "../ui/words";
 
 /** Makes a job from a title and a sample: a layout is proposed from the sample and shown before it is taken. */
 export function NewJob(props: { open: boolean; onClose: () => void; onMade: (name: string) => void }) {
+  const queries = useQueryClient();
   const [title, setTitle] = useState("");
   const [file, setFile] = useState<File>();
   const name = slug(title);
@@ -42,7 +43,11 @@ export function NewJob(props: { open: boolean; onClose: () => void; onMade: (nam
       if (file) await sendFile("PUT", `/api/v1/jobs/${name}/sample`, file);
       return name;
     },
-    onSuccess: props.onMade,
+    onSuccess: (made) => {
+      // The layout that was proposed stands in the library now.
+      queries.invalidateQueries({ queryKey: ["layouts"] });
+      props.onMade(made);
+    },
   });
   const trouble = make.error ?? proposal.error;
   return (

@@ -6,6 +6,7 @@ import static ninepin.e2e.Steps.inExactly;
 import static ninepin.e2e.Steps.kept;
 import static ninepin.e2e.Steps.named;
 import static ninepin.e2e.Steps.noViolations;
+
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -17,7 +18,6 @@ import java.util.List;
 import java.util.regex.Pattern;
 import org.assertj.core.api.Assertions;
 import org.assertj.core.api.ListAssert;
-import org.junit.jupiter.api.Test;
 
 /** What people do with a job in the interface: make one of a sample, give it a table, put it live, run a file. */
 abstract class JobSteps {

@@ -3,7 +3,6 @@ package ninepin.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static ninepin.e2e.Steps.exactly;
 import static ninepin.e2e.Steps.inExactly;
-import static ninepin.e2e.Steps.kept;
 import static ninepin.e2e.Steps.named;
 import static ninepin.e2e.Steps.noViolations;
 
@@ -11,13 +10,9 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.regex.Pattern;
-import org.assertj.core.api.Assertions;
-import org.assertj.core.api.ListAssert;
 import org.junit.jupiter.api.Test;
 
 /** What somebody does in the first hour, with files of their own: everything through the screens, nothing prepared. */

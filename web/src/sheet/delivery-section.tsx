@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { useConnections } from "../connections/use-described";
-import { type Target, targetPlace } from "../definitions";
+import { shapedLayout, type Target, targetPlace, typeOf } from "../definitions";
 import { Select } from "../ui/basics";
 import { Fold } from "../ui/fold";
 import { ApplicationDelivery } from "./application-delivery";
@@ -25,8 +25,9 @@ export function DeliverySection({ sheet, change }: SectionProps) {
       return known.find((c) => c.name === place)?.kind === "application"
         ? { kind: "application", connection: place, path: "" }
         : { connection: place, table: "", mode: "add" };
-    // A further record type of files that the job writes already is the likely case.
-    const other = use.all.find((d) => d.to?.kind === "file")?.to;
+    const layout = shapedLayout(sheet);
+    // A further record type of files that the job writes already is the likely case; the same one again goes elsewhere.
+    const other = use.all.find((d) => d.to?.kind === "file" && typeOf(layout, d) !== typeOf(layout, use.delivery))?.to;
     return { kind: "file", file: other?.kind === "file" ? other.file : { root: "", name: "{job}_{date}_{run}.txt" } };
   };
   const places = new Set(use.all.map((d) => targetPlace(d.to)).filter((p) => p !== "")).size;

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask } from "../api/client";
-import type { FileTarget, Layout, OutFile, Sheet } from "../definitions";
+import { type FileTarget, type Layout, type OutFile, type Sheet, targetPlace } from "../definitions";
 import { viewOf } from "../formats/formats";
 import { Button, Select, TextBox, Tick, Trouble } from "../ui/basics";
 import { same } from "../ui/same";
@@ -18,6 +18,11 @@ type Props = {
   putFile: (file: OutFile) => void;
 };
 
+/** The same files under a name that tells them apart. */
+function apart(file: OutFile): OutFile {
+  return { ...file, name: file.name.replace(/(\.[^.{}]*)?$/, "_2$1") };
+}
+
 /** The files that records are written to: where, by which layout, and one for what. */
 export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
   const [shown, setShown] = useState(false);
@@ -29,8 +34,17 @@ export function FileDelivery({ to, use, sheet, put, putFile }: Props) {
   const fields = use.all.flatMap((d) =>
     d.to?.kind === "file" && d.to.file.name === file.name ? (d.shaping ?? []).map((r) => r.target) : [],
   );
+  const shared = use.all.some((d, i) => i !== use.at && d.to && targetPlace(d.to) === targetPlace(to));
   return (
     <>
+      {shared && (
+        <p className="text-sm text-faint">
+          Another delivery writes to the same files: what is changed here holds for both.{" "}
+          <Button look="quiet" className="h-7 px-2" onClick={() => put({ kind: "file", file: apart(file) })}>
+            Write files of its own
+          </Button>
+        </p>
+      )}
       <div className="grid grid-cols-2 gap-3">
         <Select
           label="Root"

@@ -78,8 +78,9 @@ class FormatsJourneyTest extends JobSteps {
                 sheet Butter
                 2: Batch | Salted | Churned | Tonnes
                 3: '0004 | TRUE | {yyyy-mm-dd}46327 | 2.25
-                4: '0005 | FALSE | {yyyy-mm-dd}46328 | '1.O5
+                4: '0005 | MAYBE | {yyyy-mm-dd}46328 | 1.05
                 5: '0006 | FALSE | {yyyy-mm-dd}46329 | 1.75
+                7: Total | | | 5.05
                 """);
         page.getByRole(AriaRole.BUTTON, exactly("Run a file")).click();
         dialogue().getByLabel("File").setInputFiles(second);
@@ -88,24 +89,24 @@ class FormatsJourneyTest extends JobSteps {
         that(rows("SELECT batch, tonnes, salted FROM butter_batch ORDER BY batch"))
                 .containsExactly("0004|2.25|1", "0006|1.75|0");
 
-        page.navigate(demo.address() + "/rejects?job=butter-batches&code=NUM-01");
+        page.navigate(demo.address() + "/rejects?job=butter-batches");
         page.getByRole(AriaRole.RADIO, exactly("By field")).click();
-        Locator tonnes = page.getByLabel("Tonnes", new Page.GetByLabelOptions().setExact(true));
-        assertThat(tonnes).hasValue("1.O5");
+        Locator salted = page.getByLabel("Salted", new Page.GetByLabelOptions().setExact(true));
+        assertThat(salted).hasValue("MAYBE");
         noViolations(page);
-        tonnes.fill("1.15");
-        tonnes.press("Enter");
+        salted.fill("TRUE");
+        salted.press("Enter");
         assertThat(page.getByText("It fits now.")).isVisible();
         page.getByRole(AriaRole.RADIO, exactly("As text")).click();
         Locator text = page.getByLabel(Pattern.compile("Record \\d+, corrected"));
-        assertThat(text).hasValue(Pattern.compile("\"Butter\",4,,\"0005\",FALSE,2026-11-02,\"1\\.15\""));
+        assertThat(text).hasValue(Pattern.compile("\"Butter\",4,,\"0005\",\"?TRUE\"?,2026-11-02,1\\.05"));
         text.fill("\"Butter\",4,,\"0005\",FALSE,2026-11-02,1.05");
         assertThat(page.getByText("Kept, not sent yet")).isVisible();
         page.getByRole(AriaRole.BUTTON, exactly("Send this one again")).click();
         page.getByRole(AriaRole.BUTTON, exactly("See it")).click();
         assertThat(page.getByRole(AriaRole.HEADING, named("Run"))).containsText("finished");
-        that(rows("SELECT tonnes, churned FROM butter_batch WHERE batch = '0005'"))
-                .containsExactly("1.05|2026-11-02");
+        that(rows("SELECT salted, tonnes, churned FROM butter_batch WHERE batch = '0005'"))
+                .containsExactly("0|1.05|2026-11-02");
     }
 
     @Test

@@ -203,11 +203,16 @@ public final class WorkbookProposer {
         fields.add(own);
         tell(group, pattern);
         if (!table.totals().isEmpty() && !table.totalled().isEmpty() && pattern == null) {
-            addTotal(table, name, rows, byColumn);
+            addTotal(table, name, rows, byColumn, ofSamples);
         }
     }
 
-    private void addTotal(TableGuess table, String name, Recognition.Rows rows, Map<Integer, Field> byColumn) {
+    private void addTotal(
+            TableGuess table,
+            String name,
+            Recognition.Rows rows,
+            Map<Integer, Field> byColumn,
+            List<List<TableGuess>> ofSamples) {
         Recognition.Rows told = new Recognition.Rows(
                 rows.sheet(),
                 null,
@@ -220,8 +225,11 @@ public final class WorkbookProposer {
         List<FieldGuess> own = new ArrayList<>();
         for (int column : table.totalled()) {
             Field like = byColumn.get(column);
-            TypeGuess seen =
-                    type(table.totals().stream().map(r -> r.cell(column)).toList());
+            // A total has the decimals of what it totals, also where those of the sample happen to be zeros.
+            List<SampledCell> cells =
+                    new ArrayList<>(values(table, table.columns().indexOf(column), List.of(table), ofSamples));
+            table.totals().forEach(r -> cells.add(r.cell(column)));
+            TypeGuess seen = type(cells);
             own.add(new FieldGuess(new Field(like.name(), like.place(), seen.type(), List.of()), seen));
         }
         types.add(new RecordType(

@@ -54,6 +54,12 @@ class WorkbookProposerTest {
     }
 
     @Test
+    void a_total_without_decimals_by_chance_has_those_of_what_it_totals() throws IOException {
+        String half = PRICES.replace("| A | 74 |", "| A | 73.75 |").replace("| B | 48 |", "| B | 48.25 |");
+        assertThat(words(proposed(half))).last().isEqualTo("- Volume under the header \"Volume\", DECIMAL(7,2)");
+    }
+
+    @Test
     void a_sheet_with_a_title_a_total_and_a_remark() throws IOException {
         Proposal proposal = proposed(PRICES);
         assertThat(words(proposal))

@@ -72,7 +72,7 @@ class Shots {
         });
         shot(page, "connections", "/connections?connection=warehouse&table=quality_result");
         Page dark = demo.signedIn(1280, 800, "dark");
-        shot(dark, "sheet-dark", "/jobs/quality-results?section=4&view=file", () -> lightUp(dark));
+        shot(dark, "sheet-workbook", "/jobs/milk-prices?section=2&view=file");
         shot(page, "proofs", "/jobs/quality-results?section=4&view=file", () -> proofs(page));
     }
 

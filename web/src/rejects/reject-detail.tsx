@@ -8,6 +8,7 @@ import { useSettled } from "../ui/use-settled";
 import { count, moment, visible } from "../ui/words";
 import { FieldForm } from "./field-form";
 import { Marked } from "./marked";
+import { placeOf } from "./place-of";
 import type { Corrections } from "./use-corrections";
 import { nameOf, type RejectKey } from "./use-rejects";
 
@@ -185,12 +186,16 @@ function carrierOf(records: Schemas["RejectRecord"][], record: number): number {
 
 function OneRecord({ record, text, checked, edit, form }: RecordProps) {
   const changed = text !== record.raw;
+  const place = placeOf(
+    record.line,
+    record.bad.map((b) => b.message),
+  );
   return (
     <li className="min-w-0">
       <p className="mb-1 flex gap-4 text-xs text-faint">
-        <span>line {count(record.line)}</span>
+        <span>{place}</span>
         <span>record {count(record.record)}</span>
-        <span>byte {count(record.offset)}</span>
+        {place.startsWith("line") && <span>byte {count(record.offset)}</span>}
         {checked?.type && checked.type !== "record" && <span>{checked.type}</span>}
       </p>
       <pre

@@ -1,7 +1,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
 import { Button } from "../ui/basics";
-import { count, moment, visible } from "../ui/words";
+import { moment, visible } from "../ui/words";
+import { placeOf } from "./place-of";
 import { keyOf, nameOf, type RejectLine } from "./use-rejects";
 
 type Props = {
@@ -88,7 +89,7 @@ export function RejectList({ lines, current, chosen, choose, open, more }: Props
               >
                 <span className="flex gap-2 text-xs text-faint">
                   <span className="truncate">
-                    {line.title} · run {line.run} · line {count(line.line)}
+                    {line.title} · run {line.run} · {placeOf(line.line, line.messages)}
                   </span>
                   <span className="data ml-auto shrink-0">{moment(line.at).slice(0, 16)}</span>
                 </span>

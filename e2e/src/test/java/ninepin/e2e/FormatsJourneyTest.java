@@ -92,6 +92,7 @@ class FormatsJourneyTest extends JobSteps {
         page.navigate(demo.address() + "/rejects?job=butter-batches");
         page.getByRole(AriaRole.RADIO, exactly("By field")).click();
         Locator salted = page.getByLabel("Salted", new Page.GetByLabelOptions().setExact(true));
+        assertThat(page.getByText("sheet Butter, row 4").first()).isVisible();
         assertThat(salted).hasValue("MAYBE");
         noViolations(page);
         salted.fill("TRUE");

@@ -192,11 +192,11 @@ public final class RecordChecker {
     }
 
     /** What is said of a record that is good by itself, but goes with its document. */
-    public static Finding withDocument(long record, long line, long offset, int length, long because) {
+    public static Finding withDocument(long record, Locator at, long offset, int length, Locator because) {
         return new Finding(
                 Severity.REJECT,
                 "DOC-01",
-                Locator.line(line),
+                at,
                 record,
                 null,
                 null,
@@ -204,7 +204,7 @@ public final class RecordChecker {
                 length,
                 "a record of a document that is set aside",
                 null,
-                "It goes with line " + because + ", which was refused.");
+                "It goes with " + because.words(null, null) + ", which was refused.");
     }
 
     private Severity worst() {

@@ -20,6 +20,7 @@ import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.lookup.LookUp;
 import ninepin.core.lookup.LookUpTables;
+import ninepin.core.record.Locator;
 import ninepin.core.shape.Origin;
 import ninepin.core.shape.RowsMade;
 import ninepin.core.shape.Rule;
@@ -64,7 +65,7 @@ public final class DocumentShaper {
 
     private boolean refused;
     /** The line to blame for that. */
-    private long because;
+    private Locator because;
 
     private long laneBits;
 
@@ -146,7 +147,7 @@ public final class DocumentShaper {
                 lacking != null && lacking.record() == entry.number()
                         ? lacking
                         : RecordChecker.withDocument(
-                                entry.number(), entry.line(), entry.offset(), entry.length(), because));
+                                entry.number(), entry.locator(), entry.offset(), entry.length(), because));
         return all;
     }
 
@@ -214,10 +215,10 @@ public final class DocumentShaper {
     private void decide(OpenDocument document) {
         Entry first = firstRefused(document);
         refused = first != null;
-        because = refused ? first.line() : 0;
+        because = refused ? first.locator() : null;
         if (document.lacking() != null && !refused) {
             refused = true;
-            because = document.lacking().line();
+            because = document.lacking().at();
         }
         if (refused) {
             laneBits = 0;

@@ -31,6 +31,7 @@ final class Gatherer {
 
     private boolean open;
     private long firstLine;
+    private Locator firstOwn;
 
     Gatherer(Gathering gathering, Layout file) {
         this.type = file.firstType();
@@ -82,6 +83,7 @@ final class Gatherer {
         if (!open) {
             open = true;
             firstLine = record.line();
+            firstOwn = record.ownLocator();
             for (int f : head) {
                 first[f].copyOf(values[f]);
             }
@@ -116,7 +118,8 @@ final class Gatherer {
                 "DOC-03",
                 record,
                 key[0],
-                shown(values[key[0]]) + " again, which began a " + document + " on line " + before,
+                shown(values[key[0]]) + " again, which began a " + document
+                        + (record.ownLocator() == null ? " on line " + before : " before"),
                 "the records of one " + document + " one behind the other",
                 "Sort the file by its key, or add a field to the key if these are two."));
     }
@@ -132,7 +135,8 @@ final class Gatherer {
                         record,
                         f,
                         shown(values[f]),
-                        "the same in every record of a " + document + ": " + shown(first[f]) + " on line " + firstLine,
+                        "the same in every record of a " + document + ": " + shown(first[f]) + " on "
+                                + (firstOwn == null ? Locator.line(firstLine) : firstOwn).words(null, null),
                         null));
             }
         }
@@ -148,7 +152,7 @@ final class Gatherer {
         return new Finding(
                 severity,
                 code,
-                Locator.line(record.line()),
+                record.locator(),
                 record.number(),
                 type.fields().get(field).name(),
                 null,

@@ -5,6 +5,7 @@ import java.util.List;
 import ninepin.core.check.Finding;
 import ninepin.core.formula.DocumentValues;
 import ninepin.core.layout.Severity;
+import ninepin.core.record.Locator;
 import ninepin.core.record.Placed;
 import ninepin.core.record.RawRecord;
 import ninepin.core.value.Value;
@@ -26,10 +27,12 @@ public final class OpenDocument {
         private String aside;
         private boolean makesRows;
         private boolean makesRowsElsewhere;
+        private Locator ownLocator;
 
         private void take(RawRecord record, int newType, List<Finding> newFindings, boolean isRefused) {
             number = record.number();
             line = record.line();
+            ownLocator = record.ownLocator();
             offset = record.offset();
             fullLength = record.fullLength();
             length = record.length();
@@ -60,6 +63,11 @@ public final class OpenDocument {
         @Override
         public long fullLength() {
             return fullLength;
+        }
+
+        @Override
+        public Locator ownLocator() {
+            return ownLocator;
         }
 
         /** The bytes it takes without its end. */

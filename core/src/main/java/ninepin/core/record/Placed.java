@@ -14,4 +14,15 @@ public interface Placed {
 
     /** The bytes it takes. */
     long fullLength();
+
+    /** Where all of it stands, as people find it. */
+    default Locator locator() {
+        Locator own = ownLocator();
+        return own == null ? Locator.line(line()) : own;
+    }
+
+    /** Where it stands in words of its format, where the lines of what is read are none that people can look up; else null. */
+    default Locator ownLocator() {
+        return null;
+    }
 }

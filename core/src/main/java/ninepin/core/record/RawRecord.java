@@ -204,11 +204,6 @@ public abstract class RawRecord implements Placed {
         return List.of();
     }
 
-    /** Where all of it stands, as people find it. */
-    public Locator locator() {
-        return Locator.line(line);
-    }
-
     /**
      * Where a part of it stands, as people find it.
      *

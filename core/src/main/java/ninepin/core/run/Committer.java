@@ -22,7 +22,6 @@ import ninepin.core.deliver.TargetException;
 import ninepin.core.document.Lanes;
 import ninepin.core.document.SummaryGroups;
 import ninepin.core.layout.Severity;
-import ninepin.core.record.Locator;
 
 /**
  * Makes a chunk final: rows the target refused become rejects, the journal is forced to disk, and rows and mark are
@@ -213,10 +212,10 @@ final class Committer {
                                 ? refused(chunk.records, r, refusal)
                                 : RecordChecker.withDocument(
                                         chunk.records.number(r),
-                                        chunk.records.line(r),
+                                        chunk.records.locator(r),
                                         chunk.records.offset(r),
                                         chunk.records.length(r),
-                                        chunk.records.line(because))));
+                                        chunk.records.locator(because))));
             }
         }
         all.sort(Comparator.comparingLong(JournalEntry::offset));
@@ -256,7 +255,7 @@ final class Committer {
         return new Finding(
                 Severity.REJECT,
                 refusal.code(),
-                Locator.line(records.line(record)),
+                records.locator(record),
                 records.number(record),
                 null,
                 refusal.column(),

@@ -2,6 +2,7 @@ package ninepin.core.run;
 
 import java.util.Arrays;
 import ninepin.core.document.OpenDocument;
+import ninepin.core.record.Locator;
 
 /** Where the records of a chunk stand in the file, and the bytes of those that are held in another encoding. */
 final class Records {
@@ -13,6 +14,9 @@ final class Records {
     private Fate[] fates = new Fate[1024];
     /** Null as long as no record has bytes of its own. */
     private byte[][] raws;
+
+    /** Null as long as lines tell where all of them stand. */
+    private Locator[] locators;
 
     private int count;
 
@@ -42,6 +46,14 @@ final class Records {
             raws = raws.length < lengths.length ? Arrays.copyOf(raws, lengths.length) : raws;
             raws[count] = raw;
         }
+        Locator own = record.ownLocator();
+        if (own != null && locators == null) {
+            locators = new Locator[lengths.length];
+        }
+        if (locators != null) {
+            locators = locators.length < lengths.length ? Arrays.copyOf(locators, lengths.length) : locators;
+            locators[count] = own;
+        }
         return count++;
     }
 
@@ -58,6 +70,7 @@ final class Records {
         count = toCount;
         if (toCount == 0) {
             raws = null;
+            locators = null;
         }
     }
 
@@ -67,6 +80,12 @@ final class Records {
 
     long line(int record) {
         return lines[record];
+    }
+
+    /** Where a record stands, as people find it. */
+    Locator locator(int record) {
+        Locator own = locators == null ? null : locators[record];
+        return own == null ? Locator.line(lines[record]) : own;
     }
 
     long number(int record) {

@@ -10,7 +10,6 @@ import ninepin.core.formula.RecordContext;
 import ninepin.core.layout.Layout;
 import ninepin.core.layout.Severity;
 import ninepin.core.layout.Shown;
-import ninepin.core.record.Locator;
 import ninepin.core.record.Placed;
 
 /** Writes rows of the target from typed records, one rule for each target field. */
@@ -98,7 +97,7 @@ public final class Shaper {
         return new Finding(
                 severity,
                 code,
-                Locator.line(record.line()),
+                record.locator(),
                 record.number(),
                 null,
                 target,

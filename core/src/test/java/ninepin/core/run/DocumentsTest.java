@@ -8,8 +8,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Random;
 import ninepin.core.deliver.Tally;
+import ninepin.core.format.Formats;
 import ninepin.core.job.Definitions;
 import ninepin.core.testing.Quality;
+import ninepin.core.testing.WorkbookText;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -84,6 +86,42 @@ class DocumentsTest {
                 .anyMatch(m -> m.contains("line 11 → farm") && m.contains("[TGT-01]"))
                 .anyMatch(m -> m.contains("line 13") && m.contains("Duplicate entry '3' for key 'PRIMARY'"));
         assertThat(f.journal()).filteredOn(JournalEntry::rejected).hasSize(8);
+    }
+
+    @Test
+    void what_is_said_of_a_workbook_names_the_rows_of_its_sheets() throws IOException {
+        String types = LAYOUT.formatted("")
+                .replaceFirst("\"format\":\\{[^}]*\\}", "\"format\":{\"kind\":\"workbook\"}")
+                .replaceAll(
+                        "\"by\":\"tag\",\"column\":1",
+                        "\"by\":\"rows\",\"sheet\":\"Rounds\",\"header\":0,\"column\":\"A\"")
+                .replace("\"column\":2,", "\"letter\":\"B\",")
+                .replace("\"column\":3,", "\"letter\":\"C\",");
+        f.layout = Definitions.layout(types);
+        Path workbook = folder.resolve("rounds.xlsx");
+        Files.write(
+                workbook,
+                WorkbookText.bytes(
+                        """
+                        sheet Rounds
+                        3: H | {yyyy-mm-dd}46296
+                        4: R | 2
+                        5: S | 7 | 50
+                        6: S | 8 | 0
+                        9: R | 4
+                        10: S | 200 | 5
+                        11: S | 1 | 6
+                        """));
+        Formats.of(f.layout).transcription().orElseThrow().transcribe(workbook, f.file);
+        f.run();
+        assertThat(f.messages())
+                .anyMatch(
+                        m -> m.startsWith("reject sheet Rounds, row 5: found a record of a document that is set aside."
+                                + " It goes with sheet Rounds, row 6, which was refused. [DOC-01]"))
+                .anyMatch(
+                        m -> m.startsWith("reject sheet Rounds, row 9: found a record of a document that is set aside."
+                                + " It goes with sheet Rounds, row 10, which was refused. [DOC-01]"))
+                .anyMatch(m -> m.contains("sheet Rounds, row 10 → farm") && m.contains("[TGT-01]"));
     }
 
     @Test

@@ -64,7 +64,7 @@ final class WorkbookRecord extends RecordBuffer {
     }
 
     @Override
-    public Locator locator() {
+    public Locator ownLocator() {
         return Locator.path(line, sheet == null ? WORKBOOK : "sheet " + sheet + ", row " + row);
     }
 

@@ -266,18 +266,20 @@ class JsonReaderTest {
         }
     }
 
-    /** Numbers as what they come to; the tree does not keep how they are written. */
+    /** Numbers and parts as what they come to; the tree does not keep how they are written. */
     private static List<String> numbers(List<List<String>> records) {
         return records.stream()
-                .map(r -> r.stream()
-                        .map(v -> v != null && v.matches("-?\\d+(\\.\\d+)?")
-                                ? new java.math.BigDecimal(v)
-                                        .stripTrailingZeros()
-                                        .toPlainString()
-                                : v)
-                        .toList()
-                        .toString())
+                .map(r -> r.stream().map(JsonReaderTest::normal).toList().toString())
                 .toList();
+    }
+
+    private static String normal(String value) {
+        if (value != null && value.matches("-?\\d+(\\.\\d+)?")) {
+            return new java.math.BigDecimal(value).stripTrailingZeros().toPlainString();
+        }
+        return value != null && value.matches("[\\[{].*") && isJson(value)
+                ? JSON_WITH_DUPLICATES.readTree(value).toString()
+                : value;
     }
 
     private static final JsonMapper JSON_WITH_DUPLICATES = JsonMapper.builder()

@@ -187,7 +187,7 @@ public final class FileTarget implements Target {
         if (!Files.exists(part)) {
             return;
         }
-        Path whole = composed(part);
+        Path whole = whole(part, file);
         if (mode != null) {
             Files.setPosixFilePermissions(whole, mode);
         }
@@ -216,11 +216,27 @@ public final class FileTarget implements Target {
             return part;
         }
         Path whole = FileParts.copyOf(part);
+        // One that was broken off may have its name already, and is not to be written to.
+        Files.deleteIfExists(whole);
         transcription.compose(part, whole);
-        try (FileChannel out = FileChannel.open(whole, StandardOpenOption.WRITE)) {
+        force(whole);
+        return whole;
+    }
+
+    /** The same of a sealed file, of which mostly is there what was composed when it was sealed. */
+    private Path whole(Path part, WrittenFile file) throws IOException {
+        Path whole = FileParts.copyOf(part);
+        if (Files.exists(whole) && isAsWritten(whole, file)) {
+            force(whole);
+            return whole;
+        }
+        return composed(part);
+    }
+
+    private static void force(Path path) throws IOException {
+        try (FileChannel out = FileChannel.open(path, StandardOpenOption.WRITE)) {
             out.force(true);
         }
-        return whole;
     }
 
     /** A second name takes no other file's place, as moving could. */
@@ -368,9 +384,7 @@ public final class FileTarget implements Target {
         }
 
         private void force(int number) throws IOException {
-            try (FileChannel out = FileChannel.open(part(number), StandardOpenOption.WRITE)) {
-                out.force(true);
-            }
+            FileTarget.force(part(number));
         }
 
         /** A complete file with its fingerprint, valid against the schema of its layout where that has one. */

@@ -22,6 +22,11 @@ export const workbook: FormatView<Workbook> = {
   ending: ".xlsx",
 };
 
+/** The letters of a column in what was typed. */
+function asLetters(typed: string): string {
+  return typed.toUpperCase().replace(/[^A-Z]/g, "") || letters(1);
+}
+
 function WorkbookForm({ format: f, put }: FormProps<Workbook>) {
   return (
     <div className="flex flex-col gap-3">
@@ -96,7 +101,7 @@ function WorkbookPlace({ field, put }: PlaceProps<Workbook>) {
         <TextBox
           label="Column"
           value={field.letter ?? ""}
-          onChange={(v) => put({ ...field, letter: v.toUpperCase().replace(/[^A-Z]/g, "") || letters(1) })}
+          onChange={(v) => put({ ...field, letter: asLetters(v) })}
           hint="its letters, such as C"
           maxLength={3}
           data
@@ -197,7 +202,7 @@ function RowsForm({ when, put }: RecognitionProps) {
           <TextBox
             label="in column"
             value={rows.column ?? "A"}
-            onChange={(v) => set({ column: v.toUpperCase().replace(/[^A-Z]/g, "") || letters(1) })}
+            onChange={(v) => set({ column: asLetters(v) })}
             maxLength={3}
             data
           />

@@ -7,3 +7,8 @@ export function placeOf(line: number, messages: readonly string[]): string {
   const row = messages.map((m) => ROW.exec(m)).find((m) => m);
   return row ? `${row[1]}row ${row[2]}` : `line ${count(line)}`;
 }
+
+/** What a message says without the line, where that is said beside it. */
+export function withoutLine(message: string): string {
+  return message.replace(/^line [^:]*: /, "");
+}

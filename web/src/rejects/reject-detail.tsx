@@ -8,7 +8,7 @@ import { useSettled } from "../ui/use-settled";
 import { count, moment, visible } from "../ui/words";
 import { FieldForm } from "./field-form";
 import { Marked } from "./marked";
-import { placeOf } from "./place-of";
+import { placeOf, withoutLine } from "./place-of";
 import type { Corrections } from "./use-corrections";
 import { nameOf, type RejectKey } from "./use-rejects";
 
@@ -246,7 +246,7 @@ function Verdict({ checked, changed }: { checked: Schemas["CheckedReject"]; chan
       {checked.bad.map((b) => (
         <li key={`${b.code} ${b.from} ${b.message}`}>
           still: <span className="data">{visible(checked.text.slice(b.from, b.to)).slice(0, 60)}</span>{" "}
-          {b.message.replace(/^line [^:]*: /, "")}
+          {withoutLine(b.message)}
         </li>
       ))}
       {checked.bad.length === 0 && <li>still goes with its document</li>}

@@ -2,7 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
 import { Button } from "../ui/basics";
 import { moment, visible } from "../ui/words";
-import { placeOf } from "./place-of";
+import { placeOf, withoutLine } from "./place-of";
 import { keyOf, nameOf, type RejectLine } from "./use-rejects";
 
 type Props = {
@@ -97,7 +97,7 @@ export function RejectList({ lines, current, chosen, choose, open, more }: Props
                 <span className={`block truncate text-sm ${own ? "text-brick" : "text-faint"}`}>
                   {line.state !== "open" && <strong>{words[line.state]}: </strong>}
                   {line.corrected && line.state === "open" && <strong className="text-pine">corrected: </strong>}
-                  {own?.replace(/^line [^:]*: /, "") ?? "goes with its document"}
+                  {own ? withoutLine(own) : "goes with its document"}
                 </span>
               </button>
             </li>

@@ -30,8 +30,7 @@ final class Gatherer {
     private final Value[] first;
 
     private boolean open;
-    private long firstLine;
-    private Locator firstOwn;
+    private Locator firstAt;
 
     Gatherer(Gathering gathering, Layout file) {
         this.type = file.firstType();
@@ -82,8 +81,7 @@ final class Gatherer {
         List<Finding> findings = List.of();
         if (!open) {
             open = true;
-            firstLine = record.line();
-            firstOwn = record.ownLocator();
+            firstAt = record.locator();
             for (int f : head) {
                 first[f].copyOf(values[f]);
             }
@@ -136,7 +134,7 @@ final class Gatherer {
                         f,
                         shown(values[f]),
                         "the same in every record of a " + document + ": " + shown(first[f]) + " on "
-                                + (firstOwn == null ? Locator.line(firstLine) : firstOwn).words(null, null),
+                                + firstAt.words(null, null),
                         null));
             }
         }

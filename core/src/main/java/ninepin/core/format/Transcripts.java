@@ -1,7 +1,10 @@
 package ninepin.core.format;
 
+import java.io.BufferedOutputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
@@ -170,7 +173,13 @@ public final class Transcripts {
         }
     }
 
-    /** Does something with a file of some bytes. */
+    /** Writes something. */
+    @FunctionalInterface
+    public interface Content {
+        void write(OutputStream out) throws IOException;
+    }
+
+    /** Does something with a file, for which another one may stand aside. */
     @FunctionalInterface
     private interface Step {
         void take(Path file, Path aside) throws IOException;
@@ -178,20 +187,37 @@ public final class Transcripts {
 
     /** The bytes of a file as its layout reads it. */
     public static byte[] text(byte[] bytes, Layout layout) throws IOException {
-        return inFile(bytes, (file, aside) -> inPlace(file, layout, aside));
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        through(to -> to.write(bytes), layout, (file, aside) -> inPlace(file, layout, aside), out);
+        return out.toByteArray();
     }
 
     /** The bytes of a file that a writer of its format, or the form of its rejects, has given. */
     public static byte[] composed(byte[] text, Layout layout) throws IOException {
-        return inFile(text, (file, aside) -> compose(file, layout, aside));
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        compose(to -> to.write(text), layout, out);
+        return out.toByteArray();
     }
 
-    private static byte[] inFile(byte[] bytes, Step step) throws IOException {
+    /** Writes the file that is made of what a writer of its format, or the form of its rejects, gives. */
+    public static void compose(Content text, Layout layout, OutputStream to) throws IOException {
+        through(text, layout, (file, aside) -> compose(file, layout, aside), to);
+    }
+
+    /** Takes a step in a folder that is removed again; what is in a format without a transcript is as it is to be. */
+    private static void through(Content content, Layout layout, Step step, OutputStream to) throws IOException {
+        if (Formats.of(layout).transcription().isEmpty()) {
+            content.write(to);
+            return;
+        }
         Path folder = Files.createTempDirectory("ninepin-transcript");
+        Path file = folder.resolve("file");
         try {
-            Path file = Files.write(folder.resolve("file"), bytes);
+            try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file))) {
+                content.write(out);
+            }
             step.take(file, folder.resolve("aside"));
-            return Files.readAllBytes(file);
+            Files.copy(file, to);
         } finally {
             FlatFolder.remove(folder);
         }

@@ -1,9 +1,7 @@
 package ninepin.server.runs;
 
-import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -11,7 +9,6 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import ninepin.core.bytes.FileSource;
-import ninepin.core.bytes.FlatFolder;
 import ninepin.core.format.Formats;
 import ninepin.core.format.Transcripts;
 import ninepin.core.layout.Layout;
@@ -45,21 +42,7 @@ final class RejectFile {
     }
 
     void write(OutputStream to) throws IOException {
-        if (Formats.of(layout).transcription().isEmpty()) {
-            writeText(to);
-            return;
-        }
-        Path folder = Files.createTempDirectory("ninepin-rejects");
-        Path file = folder.resolve("file");
-        try {
-            try (OutputStream text = new BufferedOutputStream(Files.newOutputStream(file))) {
-                writeText(text);
-            }
-            Transcripts.compose(file, layout, folder.resolve("aside"));
-            Files.copy(file, to);
-        } finally {
-            FlatFolder.remove(folder);
-        }
+        Transcripts.compose(this::writeText, layout, to);
     }
 
     private void writeText(OutputStream out) throws IOException {

@@ -12,8 +12,6 @@ import ninepin.core.bytes.Words;
 final class FlatLine {
 
     static final int UNUSUAL = -1;
-    private static final long QUOTES = '"' * Words.EACH;
-    private static final long ESCAPES = '\\' * Words.EACH;
 
     private final JsonPlaces.Node record;
 
@@ -162,10 +160,7 @@ final class FlatLine {
         boolean beyondAscii = false;
         int i = from;
         while (i < to) {
-            long word = Words.at(bytes, i);
-            long other = Words.zeros(word ^ QUOTES)
-                    | Words.zeros(word ^ ESCAPES)
-                    | (word - Words.BLANKS | word) & Words.HIGH;
+            long other = JsonInput.notPlain(Words.at(bytes, i));
             if (other == 0) {
                 i += Long.BYTES;
                 continue;

@@ -246,6 +246,12 @@ final class JsonInput {
         return true;
     }
 
+    /** Of eight bytes in a string those that are no plain characters: quotes, escapes, controls, and all beyond ASCII. */
+    static long notPlain(long word) {
+        // Bytes below the blank, or beyond ASCII, have their high bit set by one or the other.
+        return Words.zeros(word ^ QUOTES) | Words.zeros(word ^ ESCAPES) | (word - Words.BLANKS | word) & Words.HIGH;
+    }
+
     /** Whether a name with its quotes stands here, which is then passed over. */
     boolean takes(QuotedName name) {
         boolean there = at + name.length() <= Math.min(end, limit) && name.isAt(bytes, at);
@@ -360,11 +366,7 @@ final class JsonInput {
         int stop = Math.min(end, limit);
         int i = at;
         while (i < stop) {
-            long word = Words.at(held, i);
-            // Bytes below the blank, or beyond ASCII, have their high bit set by one or the other.
-            long other = Words.zeros(word ^ QUOTES)
-                    | Words.zeros(word ^ ESCAPES)
-                    | (word - Words.BLANKS | word) & Words.HIGH;
+            long other = notPlain(Words.at(held, i));
             if (other != 0) {
                 at = Math.min(stop, i + (Long.numberOfTrailingZeros(other) >>> 3));
                 return;

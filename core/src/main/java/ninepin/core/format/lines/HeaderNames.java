@@ -135,18 +135,18 @@ public record HeaderNames(
     }
 
     private Fault missingFault(List<String> missing, List<String> columns, int length) {
-        String shown = String.join(", ", columns.size() > 20 ? columns.subList(0, 20) : columns);
+        String shown = String.join(", ", columns.size() > MOST_SHOWN ? columns.subList(0, MOST_SHOWN) : columns);
         String near = nearest(missing.get(0), columns);
-        List<String> firstMissing = missing.size() > 20 ? missing.subList(0, 20) : missing;
+        List<String> firstMissing = missing.size() > MOST_SHOWN ? missing.subList(0, MOST_SHOWN) : missing;
         return new Fault(
                 "HDR-02",
                 -1,
                 0,
                 length,
-                columns.size() + " columns: " + Shown.visible(shown) + (columns.size() > 20 ? " …" : ""),
+                columns.size() + " columns: " + Shown.visible(shown) + (columns.size() > MOST_SHOWN ? " …" : ""),
                 (missing.size() == 1 ? "also a column " : "also columns ")
                         + String.join(", ", firstMissing)
-                        + (missing.size() > 20 ? " … (" + missing.size() + " in all)" : ""),
+                        + (missing.size() > MOST_SHOWN ? " … (" + missing.size() + " in all)" : ""),
                 near == null ? adviceMissing : "The nearest column is " + Shown.quoted(near) + ".");
     }
 

@@ -3,7 +3,9 @@ package ninepin.core.format.workbook;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import ninepin.core.format.lines.TypeTags;
 import ninepin.core.layout.CellName;
 import ninepin.core.layout.CellName.Area;
@@ -103,6 +105,16 @@ final class SheetTable {
 
     static Recognition.Rows rows(RecordType type) {
         return (Recognition.Rows) type.when();
+    }
+
+    /** The record types of a layout by the cells that their rows stand in. */
+    static Map<Recognition.Rows.Table, List<Integer>> byCells(Layout layout) {
+        Map<Recognition.Rows.Table, List<Integer>> types = new LinkedHashMap<>();
+        for (int t = 0; t < layout.recordTypes().size(); t++) {
+            types.computeIfAbsent(rows(layout.recordTypes().get(t)).table(), k -> new ArrayList<>())
+                    .add(t);
+        }
+        return types;
     }
 
     /** The columns of the fields of a type as far as the layout alone says. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import ninepin.core.format.workbook.Transcript.Range;
 import ninepin.core.layout.CellName;
 import ninepin.core.layout.CellName.Area;
@@ -53,10 +54,15 @@ record SideBySide(List<Recognition.Rows.Table> tables) {
                 .toList();
     }
 
+    /** The ranges and tables of a name on a sheet, whatever the case of both. */
+    static Stream<Range> named(String range, String sheet, List<Range> ranges) {
+        return ranges.stream()
+                .filter(r -> r.name().equalsIgnoreCase(range) && r.sheet().equalsIgnoreCase(sheet));
+    }
+
     /** The cells of a sheet by the name of a range or by corners; null where there are none. */
     static Area area(String range, String sheet, List<Range> ranges) {
-        return ranges.stream()
-                .filter(r -> r.name().equalsIgnoreCase(range) && r.sheet().equalsIgnoreCase(sheet))
+        return named(range, sheet, ranges)
                 .map(Range::area)
                 .filter(Objects::nonNull)
                 .findFirst()

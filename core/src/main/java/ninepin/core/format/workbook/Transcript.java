@@ -133,11 +133,6 @@ record Transcript(List<Sheet> sheets, List<Range> ranges, Broken fault, long hea
         }
     }
 
-    /** The range or table of a name, whatever its case. */
-    Optional<Range> range(String name) {
-        return ranges.stream().filter(r -> r.name().equalsIgnoreCase(name)).findFirst();
-    }
-
     /** Whether a file that begins with some bytes is a transcript. */
     static boolean isOne(byte[] first) {
         String line = new String(first, StandardCharsets.UTF_8);

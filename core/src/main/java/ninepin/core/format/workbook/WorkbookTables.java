@@ -6,7 +6,6 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -99,7 +98,8 @@ final class WorkbookTables {
         return bySheet.computeIfAbsent(sheet, name -> {
             try {
                 List<SheetTable> found = new ArrayList<>();
-                for (Map.Entry<Recognition.Rows.Table, List<Integer>> group : groups().entrySet()) {
+                for (Map.Entry<Recognition.Rows.Table, List<Integer>> group :
+                        SheetTable.byCells(layout).entrySet()) {
                     Recognition.Rows.Table table = group.getKey();
                     if (table.position() != null || SheetNames.match(table, name, 0)) {
                         add(group.getKey(), group.getValue(), new Sheet(name, "visible", 0, 1, 0, 0, ""), found);
@@ -112,18 +112,9 @@ final class WorkbookTables {
         });
     }
 
-    /** The record types by the cells that their rows stand in. */
-    private Map<Recognition.Rows.Table, List<Integer>> groups() {
-        Map<Recognition.Rows.Table, List<Integer>> groups = new LinkedHashMap<>();
-        for (int t = 0; t < layout.recordTypes().size(); t++) {
-            groups.computeIfAbsent(SheetTable.rows(layout.recordTypes().get(t)).table(), k -> new ArrayList<>())
-                    .add(t);
-        }
-        return groups;
-    }
-
     private void findAll() throws IOException {
-        for (Map.Entry<Recognition.Rows.Table, List<Integer>> group : groups().entrySet()) {
+        for (Map.Entry<Recognition.Rows.Table, List<Integer>> group :
+                SheetTable.byCells(layout).entrySet()) {
             boolean any = false;
             for (int i = 0; i < transcript.sheets().size() && fault == null; i++) {
                 Sheet sheet = transcript.sheets().get(i);
@@ -222,9 +213,7 @@ final class WorkbookTables {
             throws IOException {
         Range range = table.range() == null
                 ? null
-                : transcript.ranges().stream()
-                        .filter(r -> r.name().equalsIgnoreCase(table.range())
-                                && r.sheet().equalsIgnoreCase(sheet.name()))
+                : SideBySide.named(table.range(), sheet.name(), transcript.ranges())
                         .findFirst()
                         .orElse(null);
         Area area =

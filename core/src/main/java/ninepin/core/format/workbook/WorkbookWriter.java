@@ -3,7 +3,6 @@ package ninepin.core.format.workbook;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.List;
 import ninepin.core.layout.CellName;
 import ninepin.core.layout.Field;
@@ -19,16 +18,15 @@ final class WorkbookWriter implements RecordWriter {
     private final OutputStream out;
     private final Layout layout;
     private final WrittenTables tables;
-    private boolean begun;
 
     /**
      * @param state how far the tables had come; empty for a file that begins
+     * @param begun whether what stands in front is written
      */
     WorkbookWriter(OutputStream out, Layout layout, String state, boolean begun) throws IOException {
         this.out = out;
         this.layout = layout;
         this.tables = new WrittenTables(layout, state);
-        this.begun = begun;
         if (!begun) {
             begin();
         }
@@ -36,7 +34,6 @@ final class WorkbookWriter implements RecordWriter {
 
     private void begin() throws IOException {
         line(Transcript.FIRST_LINE);
-        begun = true;
         for (WrittenTables.Table table : tables.fixed()) {
             writeHeader(table);
         }
@@ -151,10 +148,8 @@ final class WorkbookWriter implements RecordWriter {
     @Override
     public void close() throws IOException {
         try (out) {
-            List<String> ranges = new ArrayList<>();
-            tables.ranges().forEach(r -> ranges.add(r.asLine()));
-            for (String range : ranges) {
-                line(range);
+            for (Transcript.Range range : tables.ranges()) {
+                line(range.asLine());
             }
         }
     }

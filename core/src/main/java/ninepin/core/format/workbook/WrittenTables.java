@@ -103,13 +103,8 @@ final class WrittenTables {
 
     WrittenTables(Layout layout, String state) {
         this.layout = layout;
-        Map<Recognition.Rows.Table, List<Integer>> groups = new LinkedHashMap<>();
-        for (int t = 0; t < layout.recordTypes().size(); t++) {
-            groups.computeIfAbsent(SheetTable.rows(layout.recordTypes().get(t)).table(), k -> new ArrayList<>())
-                    .add(t);
-        }
         Map<String, Integer> free = new HashMap<>();
-        groups.entrySet().stream()
+        SheetTable.byCells(layout).entrySet().stream()
                 .sorted(Comparator.comparingInt(g -> g.getKey().position() == null
                         ? Integer.MAX_VALUE
                         : g.getKey().position()))
